@@ -1,0 +1,103 @@
+import { densityAt, type Curve } from '../../film/curve'
+import { NEGATIVE_RECORDS } from '../../film/layers'
+import { SCENE } from '../../kernels/domain'
+import { PRINT_DYES, SILVER } from '../../spectra/dyes'
+import { nmAt } from '../../spectra/grid'
+import { defineKind } from '../kind'
+import { sampleLine, type View } from '../views'
+import { makeColourPrint } from './film'
+import { ColourPrintSettings } from './settings'
+
+/**
+ * Colour negative and print. Keeping silver (bleach below 100 %) lays a neutral image over the dyes: contrast rises,
+ * colour thins out, blacks deepen; timing brings mid grey back.
+ */
+export const colourPrint = defineKind({
+  id: 'colour-print',
+  label: 'Colour print',
+  family: 'Silver and dye',
+  stretch: 'process',
+  summary: 'Colour negative and print, with silver kept in either.',
+  schema: ColourPrintSettings,
+  takes: 'camera',
+  stages: (s) => [{ at: 'point', takes: SCENE, point: makeColourPrint(s).point, records: NEGATIVE_RECORDS }],
+  idle: () => null,
+  views: (s) => [curves(s), dyes()],
+})
+
+function curves(s: ColourPrintSettings): View {
+  const film = makeColourPrint(s)
+  const out = new Float64Array(3)
+  const printer = (x: number): number => {
+    const light = 0.18 * 10 ** x
+    film.negativeDensities(light, light, light, out)
+    return out[1]!
+  }
+  const print = (x: number) => densityAt(film.print, film.light - printer(x))
+  const withSilver = (x: number) => print(x) + film.printSilver(print(x) - film.print.dmin)
+  const negative: Curve = film.negative[1]
+  return {
+    view: 'curves',
+    title: 'Characteristic curves',
+    xTitle: 'log exposure of the scene, 0 = mid grey',
+    yTitle: 'density',
+    lines: [
+      { label: 'negative', points: sampleLine(printer, -3, 3), style: 'plain' },
+      { label: 'print', points: sampleLine(print, -3, 3), style: 'dashed' },
+      { label: 'print with silver', points: sampleLine(withSilver, -3, 3), style: 'accent' },
+    ],
+    handles: handles(s, negative, printer, print),
+  }
+}
+
+/** Toe and shoulder of the negative and the print's slope as draggable points. */
+function handles(
+  s: ColourPrintSettings,
+  negative: Curve,
+  printer: (x: number) => number,
+  print: (x: number) => number,
+) {
+  const steep = -0.35
+  return [
+    {
+      label: 'toe of the negative',
+      x: negative.start,
+      y: printer(negative.start),
+      onX: { setting: 'negativeStart', perUnit: 1 },
+    },
+    {
+      label: 'shoulder of the negative',
+      x: negative.end,
+      y: printer(negative.end),
+      onX: { setting: 'negativeEnd', perUnit: 1 },
+      onY: { setting: 'negativeGamma', perUnit: 1 / Math.max(0.5, s.negativeEnd - s.negativeStart) },
+    },
+    {
+      label: 'slope of the print',
+      x: steep,
+      y: print(steep),
+      onY: { setting: 'printGamma', perUnit: 1.6 },
+    },
+    { label: 'black of the print', x: -2.6, y: print(-2.6), onY: { setting: 'printEnd', perUnit: 1 / s.printGamma } },
+  ]
+}
+
+function dyes(): View {
+  const line = (label: string, spectrum: Float64Array, style: 'cyan' | 'magenta' | 'yellow' | 'faint') => ({
+    label,
+    points: Array.from(spectrum, (v, i) => [nmAt(i), v] as const),
+    style,
+  })
+  return {
+    view: 'curves',
+    title: 'Print dyes and silver',
+    xTitle: 'wavelength, nm',
+    yTitle: 'density per unit',
+    lines: [
+      line('cyan', PRINT_DYES[0], 'cyan'),
+      line('magenta', PRINT_DYES[1], 'magenta'),
+      line('yellow', PRINT_DYES[2], 'yellow'),
+      line('silver', SILVER, 'faint'),
+    ],
+  }
+}

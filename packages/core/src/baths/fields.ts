@@ -1,0 +1,45 @@
+import Type from 'typebox'
+
+/**
+ * Makers of settings. One definition gives type, range, unit, default and texts to the controls, to validation and to
+ * the documentation. `group` names the tab a setting lies on; `first` marks the few that are shown at once.
+ */
+export interface FieldTexts {
+  readonly title: string
+  readonly description: string
+  readonly group: string
+  readonly first?: boolean
+  readonly unit?: string
+  /** Smallest sensible change, in the setting's unit. */
+  readonly step?: number
+}
+
+/** The extra keywords above, for validators in strict mode. */
+export const FIELD_KEYWORDS = ['group', 'first', 'unit', 'step', 'labels', 'titles'] as const
+
+export const number = (minimum: number, maximum: number, fallback: number, texts: FieldTexts) =>
+  Type.Number({ minimum, maximum, default: fallback, ...texts })
+
+export const percent = (fallback: number, texts: FieldTexts, maximum = 100) =>
+  number(0, maximum, fallback, { unit: '%', step: 1, ...texts })
+
+export const toggle = (fallback: boolean, texts: FieldTexts) => Type.Boolean({ default: fallback, ...texts })
+
+/** One of a few named values; `labels` in the same order are what the page shows. */
+export const choice = <const T extends readonly string[]>(
+  values: T,
+  labels: readonly string[],
+  fallback: T[number],
+  texts: FieldTexts,
+) => Type.Unsafe<T[number]>({ type: 'string', enum: [...values], default: fallback, labels: [...labels], ...texts })
+
+/** Printer light of one channel in points; 25 is neutral (common practice: 0.025 log exposure each, 12 are a stop). */
+export const printerLight = (name: 'red' | 'green' | 'blue') =>
+  number(0, 50, 25, {
+    title: `Printer light, ${name}`,
+    description: `More ${name} light on the print gives more ${{ red: 'cyan', green: 'magenta', blue: 'yellow' }[name]} dye. 12 points are one stop.`,
+    group: 'Printer',
+    unit: 'pt',
+    step: 0.5,
+    first: true,
+  })

@@ -1,0 +1,25 @@
+import { transform, type Triple } from './matrix'
+import { BT709_TO_XYZ, D65_WHITE } from './spaces'
+
+const EPSILON = (6 / 29) ** 3
+const KAPPA = (29 / 6) ** 2 / 3
+
+const f = (t: number): number => (t > EPSILON ? Math.cbrt(t) : KAPPA * t + 4 / 29)
+
+/** CIE 1976 L*a*b* (CIE 15:2018, 8.2.1). @param xyz Y of white = 1 @param white of the same scale. L* 0..100. */
+export function xyzToLab(xyz: Triple, white: Triple = D65_WHITE): [number, number, number] {
+  const [x, y, z] = [f(xyz[0] / white[0]), f(xyz[1] / white[1]), f(xyz[2] / white[2])]
+  return [116 * y - 16, 500 * (x - y), 200 * (y - z)]
+}
+
+/** Linear BT.709 light (white 1,1,1) to CIE L*a*b* under D65. */
+export const bt709ToLab = (rgb: Triple): [number, number, number] => xyzToLab(transform(BT709_TO_XYZ, rgb))
+
+/** Chroma C*ab. */
+export const chroma = (lab: Triple): number => Math.hypot(lab[1], lab[2])
+
+/** Hue angle h_ab in degrees, 0..360; 0 for a neutral. */
+export function hue(lab: Triple): number {
+  const degrees = (Math.atan2(lab[2], lab[1]) * 180) / Math.PI
+  return degrees < 0 ? degrees + 360 : degrees
+}

@@ -1,0 +1,20 @@
+/** Every error that the core raises on purpose: what it is about, the value found, and the rule it broke. */
+export type ErrorCode = 'setting' | 'recipe' | 'encoding' | 'format' | 'range'
+
+export class FogBathError extends Error {
+  readonly code: ErrorCode
+  /** The thing that is wrong, as a path or a name, e.g. `baths/0/settings/bleachPrint`. */
+  readonly subject: string
+
+  constructor(code: ErrorCode, subject: string, message: string) {
+    super(message)
+    this.name = 'FogBathError'
+    this.code = code
+    this.subject = subject
+  }
+}
+
+/** An error for a value outside its closed interval. */
+export function outOfRange(subject: string, value: number, low: number, high: number): FogBathError {
+  return new FogBathError('range', subject, `${subject} is ${value}; it must lie between ${low} and ${high}.`)
+}

@@ -1,0 +1,13 @@
+/**
+ * A small seeded generator (mulberry32, T. Ettinger, public domain, from memory): the same numbers on every machine.
+ * @param seed 32-bit integer @returns numbers in 0 <= v < 1
+ */
+export function seededRandom(seed: number): () => number {
+  let state = seed | 0
+  return () => {
+    state = (state + 0x6d2b79f5) | 0
+    let t = Math.imul(state ^ (state >>> 15), 1 | state)
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296
+  }
+}

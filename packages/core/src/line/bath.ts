@@ -1,0 +1,89 @@
+import { kindById } from '../baths/kinds'
+import type { Stage } from '../baths/kind'
+import { fitGamut } from '../colour/gamut'
+import type { Triple } from '../colour/matrix'
+import { straightView, unprint } from '../film/straight'
+import type { PointFunction } from '../kernels/lut3d'
+import { readShaped, shapedTable } from '../kernels/shaped'
+import { layOne, type Laying } from './blend'
+import type { Bath } from './recipe'
+
+/** The worked-out stages of the baths last seen, under their kind and settings: film models are not built again. */
+const known = new Map<string, readonly Stage[]>()
+const MOST_KNOWN = 200
+
+export function stagesOf(bath: Bath): readonly Stage[] {
+  const key = bath.kind + JSON.stringify(bath.settings)
+  let stages = known.get(key)
+  if (!stages) {
+    stages = kindById(bath.kind).stages(bath.settings)
+    if (known.size >= MOST_KNOWN) known.delete(known.keys().next().value!)
+    known.set(key, stages)
+  }
+  return stages
+}
+
+/** Display light to BT.1886 code values, by table: relative error below 4e-6. */
+const codeTable = shapedTable((light) => light ** (1 / 2.4), -40, 1)
+const encodeDisplay = (light: number): number => (light > 0 ? readShaped(codeTable, light) : 0)
+const decodeDisplay = (code: number): number => (code > 0 ? code ** 2.4 : 0)
+
+/** Display-linear light of a process to display code values: fitted to the gamut, then encoded. In place. */
+export function finishLight(out: Float64Array): void {
+  fitGamut(out)
+  for (let k = 0; k < 3; k++) out[k] = encodeDisplay(out[k]!)
+}
+
+/** Scene light to the untreated picture's display code values. */
+export const straightPoint: PointFunction = (r, g, b, out) => {
+  out[0] = encodeDisplay(straightView(r))
+  out[1] = encodeDisplay(straightView(g))
+  out[2] = encodeDisplay(straightView(b))
+}
+
+/** Display code values to scene light: the picture so far, photographed again. */
+export const rephotograph: PointFunction = (r, g, b, out) => {
+  out[0] = unprint(decodeDisplay(r))
+  out[1] = unprint(decodeDisplay(g))
+  out[2] = unprint(decodeDisplay(b))
+}
+
+/** f, then g. */
+export const chain =
+  (f: PointFunction, g: PointFunction): PointFunction =>
+  (r, gg, b, out) => {
+    f(r, gg, b, out)
+    g(out[0]!, out[1]!, out[2]!, out)
+  }
+
+/** All per-colour stages of a bath one after the other; steps that look at neighbours are left out. */
+export function bathPoint(bath: Bath): PointFunction {
+  const points = stagesOf(bath).flatMap((s) => (s.at === 'point' ? [s.point] : []))
+  const whole = points.reduce(chain)
+  return kindById(bath.kind).stretch === 'process' ? chain(whole, (r, g, b, out) => setAndFinish(r, g, b, out)) : whole
+}
+
+export function setAndFinish(r: number, g: number, b: number, out: Float64Array): void {
+  out[0] = r
+  out[1] = g
+  out[2] = b
+  finishLight(out)
+}
+
+/** Lays what `bath` makes on what `line` makes of the same input. */
+export function layPoint(how: Laying, line: PointFunction, bath: PointFunction): PointFunction {
+  if (how.lay === 'normal' && !how.under && how.strength >= 100) return bath
+  const scratch = new Float64Array(3)
+  return (r, g, b, out) => {
+    line(r, g, b, scratch)
+    const under: Triple = [scratch[0]!, scratch[1]!, scratch[2]!]
+    bath(r, g, b, scratch)
+    const laid = layOne(how, under, [scratch[0]!, scratch[1]!, scratch[2]!])
+    out[0] = laid[0]
+    out[1] = laid[1]
+    out[2] = laid[2]
+  }
+}
+
+/** Baths that do something: in the line, not at strength 0. */
+export const atWork = (bath: Bath): boolean => bath.in && bath.strength > 0

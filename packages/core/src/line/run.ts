@@ -1,0 +1,40 @@
+import { applyLut3d } from '../kernels/lut3d'
+import { layPictures } from '../kernels/lay'
+import { runSpace } from '../kernels/space'
+import type { BufferName, Plan } from './compile'
+
+/** Working pictures, interleaved RGBA float32, reused from frame to frame. */
+export class Workbench {
+  private readonly buffers = new Map<string, Float32Array>()
+
+  /** A picture of at least n pixels under a name; its contents are left from last time. */
+  take(name: string, n: number): Float32Array {
+    const known = this.buffers.get(name)
+    if (known && known.length >= 4 * n) return known.length === 4 * n ? known : known.subarray(0, 4 * n)
+    const fresh = new Float32Array(4 * n)
+    this.buffers.set(name, fresh)
+    return fresh
+  }
+}
+
+/**
+ * Runs a plan over a picture.
+ * @param camera scene light, RGBA, width·height pixels; not changed
+ * @returns display code values (BT.1886, 0..1), in a buffer of the workbench that the next run overwrites
+ */
+export function runPlan(
+  plan: Plan,
+  camera: Float32Array,
+  width: number,
+  height: number,
+  bench: Workbench,
+): Float32Array {
+  const n = width * height
+  const at = (name: BufferName) => (name === 'camera' ? camera : bench.take(name, n))
+  for (const op of plan.ops) {
+    if (op.op === 'lut') applyLut3d(op.lut, at(op.from), at(op.to), n)
+    else if (op.op === 'space') runSpace(op.step, at('bath'), width, height, bench)
+    else layPictures(op.how, at('line'), at('bath'), n)
+  }
+  return at('line')
+}

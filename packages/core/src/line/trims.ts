@@ -1,0 +1,86 @@
+import Type, { type Static } from 'typebox'
+import { dot, multiply, type Matrix3 } from '../colour/matrix'
+import { BT709_TO_XYZ, XYZ_TO_BT709, adaptation, xyzOf } from '../colour/spaces'
+import { number } from '../baths/fields'
+import type { PointFunction } from '../kernels/lut3d'
+
+const GROUP = { group: 'Trims' }
+
+/** A shot's own corrections of the scene light. They stay with the shot when its recipe changes. */
+export const TrimsSchema = Type.Object(
+  {
+    exposure: number(-6, 6, 0, { title: 'Exposure', description: 'In stops.', unit: 'stop', step: 0.05, ...GROUP }),
+    temperature: number(-100, 100, 0, {
+      title: 'Temperature',
+      description: 'Cooler (below 0) or warmer (above 0): steps of one mired each, as if the light had changed.',
+      unit: 'mired',
+      step: 1,
+      ...GROUP,
+    }),
+    tint: number(-100, 100, 0, {
+      title: 'Tint',
+      description: 'Towards green (below 0) or magenta (above 0).',
+      step: 1,
+      ...GROUP,
+    }),
+    lightRed: trimLight('red'),
+    lightGreen: trimLight('green'),
+    lightBlue: trimLight('blue'),
+  },
+  { additionalProperties: false },
+)
+export type Trims = Static<typeof TrimsSchema>
+
+function trimLight(name: string) {
+  return number(-25, 25, 0, {
+    title: `Light, ${name}`,
+    description: `Points of ${name} light on the scene; 12 are a stop.`,
+    unit: 'pt',
+    step: 0.5,
+    ...GROUP,
+  })
+}
+
+export const NO_TRIMS: Trims = { exposure: 0, temperature: 0, tint: 0, lightRed: 0, lightGreen: 0, lightBlue: 0 }
+
+/** Mired of D65's correlated colour temperature (6504 K). */
+const D65_MIRED = 1e6 / 6504
+
+/**
+ * Chromaticity of CIE daylight (CIE 15:2018, equations 4.6 and 4.7), 4000..25000 K; temperatures are held there.
+ */
+export function daylightXy(kelvin: number): [number, number] {
+  const t = Math.min(25000, Math.max(4000, kelvin))
+  const x =
+    t <= 7000
+      ? -4.607e9 / t ** 3 + 2.9678e6 / t ** 2 + 0.09911e3 / t + 0.244063
+      : -2.0064e9 / t ** 3 + 1.9018e6 / t ** 2 + 0.24748e3 / t + 0.23704
+  return [x, -3 * x * x + 2.87 * x - 0.275]
+}
+
+/** Scene light of the trimmed shot: a white-balance matrix (Bradford) and gains. */
+export function trimMatrix(t: Trims): Matrix3 {
+  const gain = (points: number) => 2 ** (t.exposure + points / 12)
+  const gains = [gain(t.lightRed), gain(t.lightGreen), gain(t.lightBlue)] as const
+  const d65 = xyzOf(daylightXy(1e6 / D65_MIRED))
+  const [x, y] = daylightXy(1e6 / Math.max(40, D65_MIRED + t.temperature))
+  // Tint moves across the daylight line; 100 steps are 0.02 in y.
+  const target = xyzOf([x, y - t.tint * 0.0002])
+  const balance = multiply(XYZ_TO_BT709, multiply(adaptation(d65, target), BT709_TO_XYZ))
+  // A grey keeps its luminance: white balance is not exposure.
+  const y0 = dot(BT709_TO_XYZ[1], [sum(balance[0]), sum(balance[1]), sum(balance[2])])
+  const row = (i: 0 | 1 | 2) =>
+    [(balance[i][0] * gains[i]) / y0, (balance[i][1] * gains[i]) / y0, (balance[i][2] * gains[i]) / y0] as const
+  return [row(0), row(1), row(2)]
+}
+
+const sum = (v: readonly [number, number, number]): number => v[0] + v[1] + v[2]
+
+export function trimPoint(trims: Trims): PointFunction {
+  const [r0, g0, b0] = trimMatrix(trims)
+  return (r, g, b, out) => {
+    out[0] = r0[0] * r + r0[1] * g + r0[2] * b
+    out[1] = g0[0] * r + g0[1] * g + g0[2] * b
+    out[2] = b0[0] * r + b0[1] * g + b0[2] * b
+  }
+}
