@@ -1,0 +1,80 @@
+import { PATCHES } from '../charts/charts'
+import { ciede2000 } from '../colour/difference'
+import { bt709ToLab, hue } from '../colour/lab'
+import type { Triple } from '../colour/matrix'
+import { LUMA_709 } from '../colour/spaces'
+import type { PointFunction } from '../kernels/lut3d'
+import { lumaOf } from './scopes'
+
+/** A reading in words: what it is, its value, and advice when it has gone too far. */
+export interface Figure {
+  readonly id: 'grey' | 'black' | 'white' | 'shadows' | 'highlights' | 'skin' | 'skin-hue'
+  readonly label: string
+  readonly value: number
+  readonly text: string
+  readonly advice: string | null
+}
+
+const lightOf = (code: number): number => (code > 0 ? code ** 2.4 : 0)
+
+function colourOf(point: PointFunction, light: Triple): Triple {
+  const out = new Float64Array(3)
+  point(light[0], light[1], light[2], out)
+  return [lightOf(out[0]!), lightOf(out[1]!), lightOf(out[2]!)]
+}
+
+const luminance = (c: Triple): number => LUMA_709[0] * c[0] + LUMA_709[1] * c[1] + LUMA_709[2] * c[2]
+
+/** Distance from the neutral of the same lightness, dE2000. */
+function tintOf(c: Triple): number {
+  const lab = bt709ToLab(c)
+  return ciede2000([lab[0], 0, 0], lab)
+}
+
+const signed = (v: number, digits: number): string => `${v < 0 ? '−' : '+'}${Math.abs(v).toFixed(digits)}`
+
+/** Figures of the line itself: what it does to mid grey, black, white and skin. Thresholds are common practice. */
+export function lineFigures(whole: PointFunction, footage: PointFunction): Figure[] {
+  const grey = Math.log2(Math.max(1e-6, luminance(colourOf(whole, [0.18, 0.18, 0.18]))) / luminance(colourOf(footage, [0.18, 0.18, 0.18])))
+  const black = tintOf(colourOf(whole, [0.003, 0.003, 0.003]))
+  const white = tintOf(colourOf(whole, [3.2, 3.2, 3.2]))
+  const skins = PATCHES.filter((p) => p.skin).map((p) => [bt709ToLab(colourOf(footage, p.light)), bt709ToLab(colourOf(whole, p.light))] as const)
+  const skin = skins.reduce((sum, [a, b]) => sum + ciede2000(a, b), 0) / skins.length
+  const turn = skins.reduce((sum, [a, b]) => sum + wrap(hue(b) - hue(a)), 0) / skins.length
+  const figure = (id: Figure['id'], label: string, value: number, text: string, limit: number, advice: string): Figure => ({
+    ...{ id, label, value, text },
+    advice: Math.abs(value) > limit ? advice : null,
+  })
+  return [
+    figure('grey', 'Mid grey moved', grey, `${signed(grey, 2)} stop`, 0.25, 'Mid grey has left its place; hold mid grey or trim the exposure.'),
+    figure('black', 'Tint of black', black, `${black.toFixed(1)} dE`, 2, 'Black is tinted; unless the process means it, balance the shadows.'),
+    figure('white', 'Tint of white', white, `${white.toFixed(1)} dE`, 4, 'White is tinted; a tinted base does this, otherwise balance the printer lights.'),
+    figure('skin', 'Skin moved', skin, `${skin.toFixed(1)} dE`, 12, 'Skin has gone far; dial the line back or limit it with a mask.'),
+    figure('skin-hue', 'Skin hue turned', turn, `${signed(turn, 0)}°`, 18, 'Skin has changed its hue; look at the faces before going on.'),
+  ]
+}
+
+const wrap = (degrees: number): number => ((((degrees + 180) % 360) + 360) % 360) - 180
+
+/**
+ * Shares of the picture that lost their detail: nearly black where the footage was not, and nearly white likewise.
+ * @param picture,footage RGBA code values of the same pixels
+ */
+export function pictureFigures(picture: Float32Array, footage: Float32Array, n: number): Figure[] {
+  let shadows = 0
+  let highlights = 0
+  for (let i = 0; i < 4 * n; i += 4) {
+    const now = lumaOf(picture, i)
+    const before = lumaOf(footage, i)
+    if (now < 0.03 && before >= 0.05) shadows++
+    if (now > 0.985 && before <= 0.97) highlights++
+  }
+  const share = (id: Figure['id'], label: string, count: number, advice: string): Figure => {
+    const value = (100 * count) / Math.max(1, n)
+    return { id, label, value, text: `${value.toFixed(1)} %`, advice: value > 3 ? advice : null }
+  }
+  return [
+    share('shadows', 'Shadows squeezed', shadows, 'Shadow detail is lost; flash the negative, pull, or keep less silver.'),
+    share('highlights', 'Highlights clipped', highlights, 'Highlights are burnt out; flash the print or lower the exposure.'),
+  ]
+}

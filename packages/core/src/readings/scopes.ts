@@ -1,0 +1,64 @@
+import { LUMA_709 } from '../colour/spaces'
+
+/** Counts of a scope: rows · columns cells, each how many pixels fell into it. */
+export interface ScopeImage {
+  readonly columns: number
+  readonly rows: number
+  readonly counts: Uint32Array
+}
+
+/** Code value on the vertical axis: row 0 is 1.0, the last row 0. */
+const rowOf = (v: number, rows: number): number => {
+  const row = Math.round((1 - v) * (rows - 1))
+  return row < 0 ? 0 : row > rows - 1 ? rows - 1 : row
+}
+
+/** Luma Y' of BT.709 (BT.709-6, item 3.2) from code values. */
+export const lumaOf = (picture: Float32Array, at: number): number =>
+  LUMA_709[0] * picture[at]! + LUMA_709[1] * picture[at + 1]! + LUMA_709[2] * picture[at + 2]!
+
+/** Luma waveform: columns follow the picture's columns. @param picture RGBA code values 0..1 */
+export function waveform(picture: Float32Array, width: number, height: number, columns: number, rows: number): ScopeImage {
+  const counts = new Uint32Array(columns * rows)
+  for (let y = 0, at = 0; y < height; y++)
+    for (let x = 0; x < width; x++, at += 4) counts[rowOf(lumaOf(picture, at), rows) * columns + ((x * columns) / width | 0)]!++
+  return { columns, rows, counts }
+}
+
+/** RGB parade: three waveforms of one channel each, side by side. */
+export function parade(picture: Float32Array, width: number, height: number, columns: number, rows: number): ScopeImage {
+  const third = Math.floor(columns / 3)
+  const counts = new Uint32Array(third * 3 * rows)
+  for (let y = 0, at = 0; y < height; y++)
+    for (let x = 0; x < width; x++, at += 4)
+      for (let k = 0; k < 3; k++) counts[rowOf(picture[at + k]!, rows) * third * 3 + k * third + ((x * third) / width | 0)]!++
+  return { columns: third * 3, rows, counts }
+}
+
+/** Cb and Cr of BT.709 (BT.709-6, item 3.3), -0.5..0.5. */
+export function chromaOf(picture: Float32Array, at: number): [cb: number, cr: number] {
+  const y = lumaOf(picture, at)
+  return [(picture[at + 2]! - y) / 1.8556, (picture[at]! - y) / 1.5748]
+}
+
+/** Vectorscope: Cb to the right, Cr upwards, square. */
+export function vectorscope(picture: Float32Array, n: number, size: number): ScopeImage {
+  const counts = new Uint32Array(size * size)
+  const place = (v: number): number => Math.min(size - 1, Math.max(0, Math.round((v + 0.5) * (size - 1))))
+  for (let i = 0; i < n; i++) {
+    const [cb, cr] = chromaOf(picture, 4 * i)
+    counts[(size - 1 - place(cr)) * size + place(cb)]!++
+  }
+  return { columns: size, rows: size, counts }
+}
+
+/** Histograms of R, G, B and luma over `bins` levels, one after the other. */
+export function histograms(picture: Float32Array, n: number, bins: number): Uint32Array {
+  const counts = new Uint32Array(4 * bins)
+  const bin = (v: number): number => Math.min(bins - 1, Math.max(0, Math.round(v * (bins - 1))))
+  for (let i = 0; i < 4 * n; i += 4) {
+    for (let k = 0; k < 3; k++) counts[k * bins + bin(picture[i + k]!)]!++
+    counts[3 * bins + bin(lumaOf(picture, i))]!++
+  }
+  return counts
+}

@@ -1,0 +1,112 @@
+import { readFile, writeFile } from 'node:fs/promises'
+import { existsSync } from 'node:fs'
+import { Command, InvalidArgumentError } from 'commander'
+import { ENCODING_IDS, KINDS, SHIPPED_RECIPES, defaultsOf, recipeToCube, type Recipe } from '@fogbath/core'
+import { Fault, sentenceOf } from '../errors'
+
+/** A recipe by the path of a file, or by the id of a shipped one. */
+async function loadRecipe(name: string): Promise<Recipe> {
+  const shipped = SHIPPED_RECIPES.find((r) => r.id === name)
+  if (shipped) return shipped
+  if (!existsSync(name)) {
+    const ids = SHIPPED_RECIPES.map((r) => r.id).join(', ')
+    throw new Fault('usage', `'${name}' is neither a recipe file nor a shipped recipe (${ids}).`)
+  }
+  const { parseRecipe } = await import('../validate')
+  return parseRecipe(await readFile(name, 'utf8'), name)
+}
+
+const wholeNumber = (text: string): number => {
+  if (!/^\d+$/.test(text)) throw new InvalidArgumentError('It must be a whole number.')
+  return Number(text)
+}
+
+const print = (text: string): void => void process.stdout.write(`${text}\n`)
+
+/** A line that is rewritten on a terminal and left out elsewhere. */
+function progressLine(): (done: number, of: number) => void {
+  const started = Date.now()
+  return (done, of) => {
+    if (!process.stderr.isTTY) return
+    const left = Math.round((((Date.now() - started) / done) * (of - done)) / 1000)
+    process.stderr.write(`\r${done} of ${of} frames, ${left} s left   ${done === of ? '\n' : ''}`)
+  }
+}
+
+export function makeProgram(): Command {
+  const program = new Command('fogbath').description('Historical photochemical laboratory processes on footage.')
+  program.showHelpAfterError(false).exitOverride()
+  program
+    .command('process')
+    .description('put a clip, a still or several stills through a recipe')
+    .argument('<input...>', 'files; name.%04d.png reads a numbered sequence')
+    .requiredOption('--recipe <file-or-id>', 'a recipe file (JSON) or a shipped recipe')
+    .requiredOption('-o, --output <path>', 'ends in .png .tif .exr .mp4 .mov; out.%04d.png writes numbered stills')
+    .option('--encoding <id>', `what the input is taken for: ${ENCODING_IDS.join(', ')}`)
+    .option('--to <id>', 'encoding of the output (default: as the input, BT.1886 for camera footage, linear in .exr)')
+    .option('--frames <range>', 'such as 10-40, counted from 0')
+    .option('--fps <rate>', 'frame rate of stills written as a clip', '24')
+    .action(async (inputs: string[], o: { recipe: string; output: string; encoding?: string; to?: string; frames?: string; fps?: string }) => {
+      const { processFiles } = await import('./process')
+      const { recipe, ...rest } = o
+      const count = await processFiles(inputs, { ...rest, recipe: await loadRecipe(recipe), onProgress: progressLine() })
+      print(`${o.output}: ${count} ${count === 1 ? 'frame' : 'frames'}`)
+    })
+  program
+    .command('lut')
+    .description('write the look of a recipe as a .cube, display values to display values')
+    .requiredOption('--recipe <file-or-id>', 'a recipe file (JSON) or a shipped recipe')
+    .option('--size <n>', 'nodes a side, 2 to 129', wholeNumber, 33)
+    .requiredOption('-o, --output <path>', 'the .cube file')
+    .action(async (o: { recipe: string; size: number; output: string }) => {
+      const text = recipeToCube(await loadRecipe(o.recipe), o.size)
+      await writeFile(o.output, text)
+      print(`${o.output}: ${o.size} nodes a side`)
+    })
+  program
+    .command('recipes')
+    .description('list the shipped recipes')
+    .option('--json', 'whole recipes as JSON')
+    .action((o: { json?: boolean }) => {
+      if (o.json) print(JSON.stringify(SHIPPED_RECIPES, null, 2))
+      else for (const r of SHIPPED_RECIPES) print(`${r.id.padEnd(28)} ${r.name}: ${r.summary}`)
+    })
+  program
+    .command('kinds')
+    .description('list the kinds of bath')
+    .option('--json', 'with schema and defaults as JSON')
+    .action((o: { json?: boolean }) => {
+      const shown = KINDS.map((k) => ({ id: k.id, label: k.label, family: k.family, stretch: k.stretch, takes: k.takes, summary: k.summary, schema: k.schema, defaults: defaultsOf(k.schema) }))
+      if (o.json) print(JSON.stringify(shown, null, 2))
+      else for (const k of shown) print(`${k.id.padEnd(20)} ${k.label} (${k.stretch}): ${k.summary}`)
+    })
+  program
+    .command('probe')
+    .description('say what a file holds')
+    .argument('<file>')
+    .option('--json', 'as JSON')
+    .action(async (file: string, o: { json?: boolean }) => {
+      const { probe } = await import('../media/probe')
+      const { withPlainName } = await import('../media/source')
+      const info = await withPlainName(file, (path) => probe({ type: 'file', path }, file))
+      if (o.json) print(JSON.stringify(info, null, 2))
+      else for (const [key, value] of Object.entries(info)) print(`${key.padEnd(12)} ${Array.isArray(value) ? value.join(' ') : String(value)}`)
+    })
+  return program
+}
+
+/** Runs the command line; the exit code is 0 only when all went well, and an error is one sentence on stderr. */
+export async function main(argv: readonly string[]): Promise<number> {
+  const program = makeProgram()
+  program.configureOutput({ outputError: (text, write) => write(text.replace(/^error: /, 'fogbath: ')) })
+  program.commands.forEach((c) => c.exitOverride().configureOutput({ outputError: (text, write) => write(text.replace(/^error: /, 'fogbath: ')) }))
+  try {
+    await program.parseAsync([...argv], { from: 'user' })
+    return 0
+  } catch (error) {
+    const { code, exitCode } = error as { code?: string; exitCode?: number }
+    if (code?.startsWith('commander.')) return exitCode ?? 1
+    process.stderr.write(`fogbath: ${sentenceOf(error).replace(/\s+/g, ' ')}\n`)
+    return 1
+  }
+}

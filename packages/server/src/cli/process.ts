@@ -1,0 +1,132 @@
+import { mkdtemp, rename, rm, stat } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { basename, dirname, extname, join, resolve } from 'node:path'
+import { encodingById, type Recipe } from '@fogbath/core'
+import { Fault } from '../errors'
+import { TARGETS, type Target, type TargetFormat } from '../media/encode'
+import { probe, type MediaInfo } from '../media/probe'
+import { linkSequence, withPlainName, type Source } from '../media/source'
+import { makeJob } from '../render/job'
+import { FramePool } from '../render/pool'
+import { runFrames } from '../render/run'
+
+export interface ProcessOptions {
+  readonly recipe: Recipe
+  readonly output: string
+  readonly encoding?: string
+  readonly to?: string
+  readonly frames?: string
+  readonly fps?: string
+  readonly onProgress?: (done: number, of: number) => void
+}
+
+/** Puts inputs (one clip, one still, or several stills as a sequence) through a recipe into the output. */
+export async function processFiles(inputs: readonly string[], options: ProcessOptions): Promise<number> {
+  const output = parseOutput(options.output)
+  const fps = options.fps ?? '24'
+  if (!/^\d+(\/\d+|\.\d+)?$/.test(fps) || Number(fps.split('/')[0]) === 0) throw new Fault('usage', `--fps is '${fps}'; it must be a number such as 24 or 24000/1001.`)
+  if (options.encoding) encodingById(options.encoding)
+  if (options.to) encodingById(options.to)
+  const work = (source: Source, label: string) => processSource(source, label, output, options, fps)
+  if (inputs.length === 1) {
+    const pattern = await expandPattern(inputs[0]!, fps)
+    return pattern ? work(pattern, inputs[0]!) : withPlainName(inputs[0]!, (path) => work({ type: 'file', path }, inputs[0]!))
+  }
+  const folder = await mkdtemp(join(tmpdir(), 'fogbath-sequence-'))
+  try {
+    await checkStills(inputs)
+    return await work(await linkSequence(inputs, folder, fps), `${inputs.length} files from ${basename(inputs[0]!)} on`)
+  } finally {
+    await rm(folder, { recursive: true, force: true })
+  }
+}
+
+async function checkStills(inputs: readonly string[]): Promise<void> {
+  let first: MediaInfo | undefined
+  for (const input of inputs) {
+    const info = await withPlainName(input, (path) => probe({ type: 'file', path }, input))
+    if (info.kind !== 'still') throw new Fault('usage', `${input} is a clip; several inputs must all be stills. Give clips one at a time.`)
+    first ??= info
+    if (info.width !== first.width || info.height !== first.height)
+      throw new Fault('usage', `${input} is ${info.width}x${info.height}, but ${inputs[0]} is ${first.width}x${first.height}; a sequence has one size.`)
+  }
+}
+
+/** `name.%04d.png` as an input: counts the files that are there without a gap. */
+async function expandPattern(input: string, fps: string): Promise<Source | null> {
+  const match = /%0?(\d*)d/.exec(basename(input))
+  if (!match || (await exists(input))) return null
+  const name = (i: number) => input.replace(match[0], String(i).padStart(Number(match[1] || 1), '0'))
+  let start = 0
+  while (start < 100_000 && !(await exists(name(start)))) start++
+  if (start === 100_000) throw new Fault('media', `${input} matches no file.`)
+  let frames = 0
+  while (await exists(name(start + frames))) frames++
+  return { type: 'sequence', pattern: resolve(input), start, frames, fps }
+}
+
+const exists = (path: string): Promise<boolean> => stat(path).then(() => true, () => false)
+
+interface Output {
+  readonly format: TargetFormat
+  readonly path: string
+  readonly numbered: boolean
+}
+
+function parseOutput(path: string): Output {
+  const ending = extname(path).slice(1).toLowerCase()
+  const format = ({ png: 'png', tif: 'tif', tiff: 'tif', exr: 'exr', mp4: 'mp4', mov: 'mov' } as const)[ending]
+  if (!format) throw new Fault('usage', `The output '${path}' must end in .png, .tif, .exr, .mp4 or .mov.`)
+  const numbered = /%0?\d*d/.test(basename(path))
+  if (numbered && TARGETS[format].moving) throw new Fault('usage', `The output '${path}' is one clip and cannot be numbered.`)
+  return { format, path: resolve(path), numbered }
+}
+
+/** `10-40` or `7`, counted from 0. */
+export function parseFrames(text: string | undefined, frames: number): { first: number; count: number } {
+  if (text === undefined) return { first: 0, count: frames }
+  const match = /^(\d+)(?:-(\d+))?$/.exec(text)
+  if (!match) throw new Fault('usage', `--frames is '${text}'; it must be a number or a range such as 10-40.`)
+  const first = Number(match[1])
+  const last = Number(match[2] ?? match[1])
+  if (last < first) throw new Fault('usage', `--frames ${text} runs backwards; give the lower frame first.`)
+  if (last >= frames) throw new Fault('usage', `--frames ${text} goes beyond the input, which has frames 0 to ${frames - 1}.`)
+  return { first, count: last - first + 1 }
+}
+
+async function processSource(source: Source, label: string, output: Output, options: ProcessOptions, fps: string): Promise<number> {
+  const info = await probe(source, label)
+  const { first, count } = parseFrames(options.frames, info.frames)
+  if (count > 1 && !output.numbered && !TARGETS[output.format].moving)
+    throw new Fault('usage', `${label} has ${count} frames but '${options.output}' is one picture; number it (out.%04d.${output.format}) or choose a frame with --frames N.`)
+  const from = options.encoding ?? info.encoding
+  const job = makeJob(options.recipe, from, output.format, undefined, options.to)
+  const pool = new FramePool()
+  const folder = await stagingFolder(output.path)
+  try {
+    const staged = join(folder, basename(output.path))
+    const target: Target = { format: output.format, path: staged, start: first, width: info.width, height: info.height, fps: info.kind === 'still' ? fps : info.fps, encoding: job.to }
+    await runFrames({ source, info, first, count, job, target, pool, onFrame: (done) => options.onProgress?.(done, count) })
+    await publish(folder, staged, output, first, count)
+    return count
+  } finally {
+    await pool.close()
+    await rm(folder, { recursive: true, force: true })
+  }
+}
+
+/** Work lies beside the output until it is whole, so that nothing half-made is ever left under its name. */
+async function stagingFolder(path: string): Promise<string> {
+  const folder = dirname(path)
+  if (!(await exists(folder))) throw new Fault('usage', `The folder ${folder} does not exist.`)
+  return mkdtemp(join(folder, '.fogbath-'))
+}
+
+async function publish(folder: string, staged: string, output: Output, first: number, count: number): Promise<void> {
+  if (!output.numbered) return rename(staged, output.path)
+  const match = /%0?(\d*)d/.exec(basename(output.path))!
+  for (let i = first; i < first + count; i++) {
+    const name = basename(output.path).replace(match[0], String(i).padStart(Number(match[1] || 1), '0'))
+    await rename(join(folder, name), join(dirname(output.path), name))
+  }
+}

@@ -1,0 +1,115 @@
+import type { Recipe, Trims } from '@fogbath/core'
+import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from 'sequelize'
+import type { TargetFormat } from '../media/encode'
+import type { MediaInfo } from '../media/probe'
+
+type Attributes<M extends Model> = InferAttributes<M>
+type Creation<M extends Model> = InferCreationAttributes<M>
+
+/** Rows that are changed by users carry a revision number; a write must name the one it saw. */
+export class Production extends Model<Attributes<Production>, Creation<Production>> {
+  declare id: CreationOptional<number>
+  declare revision: CreationOptional<number>
+  declare name: string
+  declare notes: CreationOptional<string>
+}
+
+/** A file or sequence in the store, known by the SHA-256 of its contents. */
+export class Medium extends Model<Attributes<Medium>, Creation<Medium>> {
+  declare id: CreationOptional<number>
+  declare sha256: string
+  declare name: string
+  /** Bytes; BIGINT comes back as text. */
+  declare size: number
+  declare info: MediaInfo
+  /** Ending of the numbered files of a sequence, or empty for one file. */
+  declare sequence: CreationOptional<string>
+}
+
+export class Shot extends Model<Attributes<Shot>, Creation<Shot>> {
+  declare id: CreationOptional<number>
+  declare revision: CreationOptional<number>
+  declare productionId: number
+  declare mediumId: number
+  declare name: string
+  declare position: number
+  /** First and last frame used, counted from 0. */
+  declare first: number
+  declare last: number
+  /** The telling frame. */
+  declare still: number
+  declare encoding: string
+  declare trims: Trims
+  declare trialId: CreationOptional<number | null>
+}
+
+export class Trial extends Model<Attributes<Trial>, Creation<Trial>> {
+  declare id: CreationOptional<number>
+  declare revision: CreationOptional<number>
+  declare shotId: number
+  declare name: string
+  declare recipe: Recipe
+}
+
+export type RenderState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled'
+
+export class Render extends Model<Attributes<Render>, Creation<Render>> {
+  declare id: CreationOptional<number>
+  declare shotId: CreationOptional<number | null>
+  declare label: string
+  declare format: TargetFormat
+  declare state: RenderState
+  declare first: number
+  declare count: number
+  /** Frames written in whole parts. */
+  declare done: number
+  declare message: CreationOptional<string>
+  declare mediumId: number
+  declare encoding: string
+  declare recipe: Recipe
+  declare trims: Trims
+  declare createdAt: CreationOptional<Date>
+}
+
+/** A run of frames of a render that has been written whole; a restart goes on behind the last one. */
+export class RenderPart extends Model<Attributes<RenderPart>, Creation<RenderPart>> {
+  declare id: CreationOptional<number>
+  declare renderId: number
+  declare first: number
+  declare count: number
+}
+
+const id = { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true }
+const revision = { type: DataTypes.INTEGER, allowNull: false, defaultValue: 1 }
+const required = (type: (typeof DataTypes)['INTEGER'] | ReturnType<(typeof DataTypes)['STRING']> | (typeof DataTypes)['JSON']) => ({ type, allowNull: false })
+const whole = () => required(DataTypes.INTEGER)
+const text = (length: number) => required(DataTypes.STRING(length))
+const json = () => required(DataTypes.JSON)
+
+/** Binds the models to a connection. Tables are made by migrations, never by sync(). */
+export function defineModels(sequelize: Sequelize): void {
+  const options = (tableName: string) => ({ sequelize, tableName, underscored: true })
+  Production.init({ id, revision, name: text(120), notes: { ...text(2000), defaultValue: '' } }, options('production'))
+  Medium.init(
+    { id, sha256: text(64), name: text(255), size: { type: DataTypes.BIGINT, allowNull: false }, info: json(), sequence: { ...text(8), defaultValue: '' } },
+    options('medium'),
+  )
+  Shot.init(
+    {
+      ...{ id, revision, productionId: whole(), mediumId: whole(), name: text(120), position: whole() },
+      ...{ first: whole(), last: whole(), still: whole(), encoding: text(32), trims: json() },
+      trialId: { type: DataTypes.INTEGER, allowNull: true },
+    },
+    options('shot'),
+  )
+  Trial.init({ id, revision, shotId: whole(), name: text(60), recipe: json() }, options('trial'))
+  Render.init(
+    {
+      ...{ id, shotId: { type: DataTypes.INTEGER, allowNull: true }, label: text(255), format: text(8), state: text(16) },
+      ...{ first: whole(), count: whole(), done: whole(), message: { ...text(500), defaultValue: '' } },
+      ...{ mediumId: whole(), encoding: text(32), recipe: json(), trims: json(), createdAt: DataTypes.DATE },
+    },
+    options('render'),
+  )
+  RenderPart.init({ id, renderId: whole(), first: whole(), count: whole() }, options('render_part'))
+}

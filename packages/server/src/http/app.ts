@@ -1,0 +1,72 @@
+import helmet from '@fastify/helmet'
+import multipart from '@fastify/multipart'
+import rateLimit from '@fastify/rate-limit'
+import files from '@fastify/static'
+import { existsSync } from 'node:fs'
+import { SHIPPED_RECIPES } from '@fogbath/core'
+import Fastify from 'fastify'
+import { MOST_BYTES } from '../media/store'
+import { AJV_OPTIONS } from '../validate'
+import type { App, Context } from './context'
+import { installErrors } from './errors'
+import { mediaRoutes } from './media'
+import { productionRoutes } from './productions'
+import { renderRoutes } from './renders'
+import { shotRoutes } from './shots'
+
+export interface AppOptions {
+  readonly context: Context
+  /** The built page, or null to serve the API alone. */
+  readonly page: string | null
+  /** Most bytes of a JSON body. */
+  readonly bodyLimit?: number
+  /** Requests a minute from one address; frames have a limit of their own. */
+  readonly requestsPerMinute?: number
+  readonly log?: boolean
+}
+
+/** Everything that a page may do; kernels are WebAssembly, workers come from the page's own files. */
+const CSP = {
+  'default-src': ["'self'"],
+  'script-src': ["'self'", "'wasm-unsafe-eval'"],
+  'worker-src': ["'self'", 'blob:'],
+  // Naive UI writes its component styles into the page at run time.
+  'style-src': ["'self'", "'unsafe-inline'"],
+  'img-src': ["'self'", 'blob:', 'data:'],
+  'media-src': ["'self'", 'blob:'],
+  'connect-src': ["'self'"],
+  'object-src': ["'none'"],
+  'frame-ancestors': ["'none'"],
+  'base-uri': ["'none'"],
+  'form-action': ["'self'"],
+}
+
+/** Builds the application without listening. */
+export async function buildApp(options: AppOptions): Promise<App> {
+  const app = Fastify({
+    logger: options.log ? { level: 'warn' } : false,
+    bodyLimit: options.bodyLimit ?? 1_000_000,
+    ajv: { customOptions: { ...AJV_OPTIONS, keywords: [...AJV_OPTIONS.keywords] } },
+    forceCloseConnections: true,
+  }) as unknown as App
+  installErrors(app as never)
+  await app.register(helmet, {
+    contentSecurityPolicy: { useDefaults: false, directives: CSP },
+    // The page is served over plain HTTP on loopback: nothing may be upgraded.
+    strictTransportSecurity: false,
+  })
+  await app.register(rateLimit, { max: options.requestsPerMinute ?? 3000, timeWindow: '1 minute' })
+  await app.register(multipart, { limits: { fileSize: MOST_BYTES, files: 500, fields: 10 } })
+  app.get('/api/health', () => ({ ok: true }))
+  app.get('/api/recipes', () => SHIPPED_RECIPES)
+  for (const routes of [productionRoutes, shotRoutes, mediaRoutes, renderRoutes]) routes(app, options.context)
+  if (options.page && existsSync(options.page)) await servePage(app, options.page)
+  return app
+}
+
+/** Files of the page; every other address that is not the API gets the page itself, which routes on its own. */
+async function servePage(app: App, folder: string): Promise<void> {
+  await app.register(files, { root: folder, wildcard: false })
+  const views = ['/productions/*', '/bench/*', '/dispatch', '/shelf', '/sheet/*']
+  for (const url of views) app.get(url, (_request, reply) => reply.sendFile('index.html'))
+}

@@ -1,0 +1,20 @@
+import type { FastifyInstance, FastifyBaseLogger, RawServerDefault } from 'fastify'
+import type { IncomingMessage, ServerResponse } from 'node:http'
+import type { TypeBoxTypeProvider } from '@fastify/type-provider-typebox'
+import type { Sequelize } from 'sequelize'
+import type { FrameCache } from '../media/frames'
+import type { MediaStore } from '../media/store'
+import type { RenderQueue } from '../render/queue'
+
+/** What the routes work with; made once by buildApp. */
+export interface Context {
+  readonly db: Sequelize
+  readonly store: MediaStore
+  readonly frames: FrameCache
+  readonly queue: RenderQueue
+  /** Folder whose files can be picked without uploading, or null. */
+  readonly watched: string | null
+}
+
+/** Fastify whose handlers are typed by the TypeBox schemas of their routes. */
+export type App = FastifyInstance<RawServerDefault, IncomingMessage, ServerResponse, FastifyBaseLogger, TypeBoxTypeProvider>

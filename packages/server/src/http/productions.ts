@@ -1,0 +1,50 @@
+import { Medium, Production, Shot, Trial } from '../db/models'
+import { deleteRow, findRow, updateRow } from '../db/rows'
+import { copyProduction } from './copies'
+import type { App, Context } from './context'
+import { IdParams, NewProduction, ProductionChange, RevisionQuery } from './schemas'
+
+/** Productions, each with its shots in order. */
+export function productionRoutes(app: App, { db }: Context): void {
+  app.get('/api/productions', async () => {
+    const productions = await Production.findAll({ order: [['id', 'DESC']] })
+    const shots = await shotsOf()
+    return productions.map((p) => ({ ...p.toJSON(), shots: shots.filter((s) => s.productionId === p.id) }))
+  })
+
+  app.post('/api/productions', { schema: { body: NewProduction } }, async (request, reply) =>
+    reply.status(201).send(await Production.create(request.body)),
+  )
+
+  app.get('/api/productions/:id', { schema: { params: IdParams } }, async (request) => {
+    const production = await findRow(Production, Number(request.params.id), 'production')
+    return { ...production.toJSON(), shots: await shotsOf(production.id) }
+  })
+
+  app.patch('/api/productions/:id', { schema: { params: IdParams, body: ProductionChange } }, async (request) => {
+    const { revision, ...changes } = request.body
+    return updateRow(Production, Number(request.params.id), revision, changes, 'production')
+  })
+
+  app.post('/api/productions/:id/copy', { schema: { params: IdParams } }, async (request, reply) => {
+    const production = await findRow(Production, Number(request.params.id), 'production')
+    return reply.status(201).send(await copyProduction(db, production))
+  })
+
+  app.delete('/api/productions/:id', { schema: { params: IdParams, querystring: RevisionQuery } }, async (request, reply) => {
+    await deleteRow(Production, Number(request.params.id), Number(request.query.revision), 'production')
+    return reply.status(204).send()
+  })
+}
+
+/** Shots with their medium and trials, in order. */
+export async function shotsOf(productionId?: number) {
+  const shots = await Shot.findAll({ where: productionId ? { productionId } : {}, order: [['position', 'ASC'], ['id', 'ASC']] })
+  const media = await Medium.findAll({ where: { id: [...new Set(shots.map((s) => s.mediumId))] } })
+  const trials = await Trial.findAll({ where: { shotId: shots.map((s) => s.id) }, order: [['id', 'ASC']] })
+  return shots.map((shot) => ({
+    ...shot.toJSON(),
+    medium: media.find((m) => m.id === shot.mediumId)!.toJSON(),
+    trials: trials.filter((t) => t.shotId === shot.id).map((t) => t.toJSON()),
+  }))
+}

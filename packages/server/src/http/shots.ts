@@ -1,0 +1,89 @@
+import { NO_TRIMS, SHIPPED_RECIPES } from '@fogbath/core'
+import type { Sequelize } from 'sequelize'
+import { Medium, Production, Shot, Trial } from '../db/models'
+import { deleteRow, findRow, updateRow } from '../db/rows'
+import { Fault } from '../errors'
+import { checkRecipe } from '@fogbath/core'
+import type { Recipe } from '@fogbath/core'
+import type { App, Context } from './context'
+import { shotsOf } from './productions'
+import { IdParams, NewShot, NewTrial, RevisionQuery, ShotChange, TrialChange } from './schemas'
+
+/** A shot of a medium at the end of a production, with a first trial that changes nothing but the print. */
+export async function createShot(db: Sequelize, productionId: number, medium: Medium, name?: string): Promise<Shot> {
+  return db.transaction(async (transaction) => {
+    const position = ((await Shot.max('position', { where: { productionId }, transaction })) as number | null) ?? -1
+    const label = name ?? medium.name.replace(/\.[a-z0-9]{2,4}$/i, '').replace(/[._]+/g, ' ')
+    const shot = await Shot.create(
+      {
+        ...{ productionId, mediumId: medium.id, name: label.slice(0, 120), position: position + 1, first: 0, last: medium.info.frames - 1 },
+        ...{ still: Math.floor(medium.info.frames / 2), encoding: medium.info.encoding, trims: NO_TRIMS },
+      },
+      { transaction },
+    )
+    const trial = await Trial.create({ shotId: shot.id, name: 'A', recipe: SHIPPED_RECIPES[0]! }, { transaction })
+    return shot.update({ trialId: trial.id }, { transaction })
+  })
+}
+
+async function wholeShot(id: number) {
+  const shot = await findRow(Shot, id, 'shot')
+  return (await shotsOf(shot.productionId)).find((s) => s.id === id)!
+}
+
+/** In and out must lie in the footage, and the chosen trial must be the shot's own. */
+async function checkShot(shot: Shot, change: { first?: number; last?: number; still?: number; trialId?: number }): Promise<void> {
+  const medium = await findRow(Medium, shot.mediumId, 'medium')
+  const { first = shot.first, last = shot.last, still = shot.still } = change
+  const end = medium.info.frames - 1
+  if (first > last || last > end) throw new Fault('invalid', `The shot runs from frame ${first} to ${last}; it must lie within 0 to ${end} and not run backwards.`)
+  if (still > end) throw new Fault('invalid', `The still is frame ${still}; the footage ends at ${end}.`)
+  if (change.trialId === undefined) return
+  const trial = await findRow(Trial, change.trialId, 'trial')
+  if (trial.shotId !== shot.id) throw new Fault('invalid', `Trial ${trial.id} belongs to another shot.`)
+}
+
+export function shotRoutes(app: App, { db }: Context): void {
+  app.post('/api/productions/:id/shots', { schema: { params: IdParams, body: NewShot } }, async (request, reply) => {
+    const production = await findRow(Production, Number(request.params.id), 'production')
+    const medium = await findRow(Medium, request.body.mediumId, 'medium')
+    const shot = await createShot(db, production.id, medium, request.body.name)
+    return reply.status(201).send(await wholeShot(shot.id))
+  })
+
+  app.get('/api/shots/:id', { schema: { params: IdParams } }, (request) => wholeShot(Number(request.params.id)))
+
+  app.patch('/api/shots/:id', { schema: { params: IdParams, body: ShotChange } }, async (request) => {
+    const { revision, ...changes } = request.body
+    const shot = await findRow(Shot, Number(request.params.id), 'shot')
+    await checkShot(shot, changes as Parameters<typeof checkShot>[1])
+    await updateRow(Shot, shot.id, revision, changes as Partial<Shot>, 'shot')
+    return wholeShot(shot.id)
+  })
+
+  app.delete('/api/shots/:id', { schema: { params: IdParams, querystring: RevisionQuery } }, async (request, reply) => {
+    await deleteRow(Shot, Number(request.params.id), Number(request.query.revision), 'shot')
+    return reply.status(204).send()
+  })
+
+  app.post('/api/shots/:id/trials', { schema: { params: IdParams, body: NewTrial } }, async (request, reply) => {
+    const shot = await findRow(Shot, Number(request.params.id), 'shot')
+    const recipe = checkRecipe(request.body.recipe as unknown as Recipe)
+    return reply.status(201).send(await Trial.create({ shotId: shot.id, name: request.body.name, recipe }))
+  })
+
+  app.patch('/api/trials/:id', { schema: { params: IdParams, body: TrialChange } }, async (request) => {
+    const { revision, name, recipe } = request.body
+    const changes = { ...(name === undefined ? {} : { name }), ...(recipe === undefined ? {} : { recipe: checkRecipe(recipe as unknown as Recipe) }) }
+    return updateRow(Trial, Number(request.params.id), revision, changes, 'trial')
+  })
+
+  app.delete('/api/trials/:id', { schema: { params: IdParams, querystring: RevisionQuery } }, async (request, reply) => {
+    const trial = await findRow(Trial, Number(request.params.id), 'trial')
+    const shot = await findRow(Shot, trial.shotId, 'shot')
+    if ((await Trial.count({ where: { shotId: shot.id } })) === 1) throw new Fault('invalid', 'A shot keeps at least one trial.')
+    if (shot.trialId === trial.id) throw new Fault('invalid', 'This trial is the shot’s current one; choose another first.')
+    await deleteRow(Trial, trial.id, Number(request.query.revision), 'trial')
+    return reply.status(204).send()
+  })
+}

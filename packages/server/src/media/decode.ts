@@ -1,0 +1,109 @@
+import type { FrameData } from '@fogbath/core'
+import { Fault } from '../errors'
+import { SAFE_INPUT, ffmpeg, lastLine } from './ffmpeg'
+import type { MediaInfo } from './probe'
+import { inputArgs, type Source } from './source'
+
+export interface DecodeOptions {
+  /** Counted from 0. */
+  readonly first: number
+  readonly count: number
+  /** Scaled to this size; the source's own when left out. */
+  readonly width?: number
+  readonly height?: number
+  readonly signal?: AbortSignal
+}
+
+/** Interleaved RGB: 16-bit integers from integer sources, 32-bit floats from float ones. */
+export interface Frame {
+  readonly data: FrameData
+  readonly width: number
+  readonly height: number
+}
+
+/**
+ * Decodes frames in order. Y'CbCr becomes R'G'B' by the stream's own matrix and range with zimg, 16 bits a channel,
+ * without dither; nothing else is done to the numbers.
+ */
+export async function* decodeFrames(source: Source, info: MediaInfo, options: DecodeOptions): AsyncGenerator<Frame> {
+  const width = options.width ?? info.width
+  const height = options.height ?? info.height
+  const channelBytes = info.float ? 4 : 2
+  const bytes = width * height * 3 * channelBytes
+  const child = ffmpeg([
+    ...SAFE_INPUT,
+    ...seek(info, options.first),
+    ...inputArgs(source),
+    ...['-map', '0:v:0', '-fps_mode', 'passthrough', '-frames:v', String(options.count)],
+    ...['-vf', filters(info, width, height), '-f', 'rawvideo', '-pix_fmt', info.float ? 'gbrpf32le' : 'rgb48le', 'pipe:1'],
+  ])
+  const stop = (): void => void child.kill()
+  options.signal?.addEventListener('abort', stop)
+  let stderr = ''
+  child.stderr.on('data', (chunk: Buffer) => (stderr = (stderr + chunk.toString()).slice(-4000)))
+  let made = 0
+  try {
+    for await (const block of blocks(child.stdout, bytes)) {
+      made++
+      yield { data: info.float ? fromPlanes(block, width * height) : words(block), width, height }
+    }
+    const result = await child
+    options.signal?.throwIfAborted()
+    if (made < options.count)
+      throw new Fault('media', `Only ${made} of ${options.count} frames from frame ${options.first} on could be read${result.failed || stderr ? ` (${lastLine(stderr)})` : ''}.`)
+  } finally {
+    options.signal?.removeEventListener('abort', stop)
+    child.kill()
+  }
+}
+
+/** Half a frame early, so that rounding never lands on the next one. */
+function seek(info: MediaInfo, first: number): string[] {
+  if (first === 0 || info.frames === 1) return []
+  const [num, den] = info.fps.split('/').map(Number) as [number, number]
+  return ['-ss', (((first - 0.5) * den) / num).toFixed(6)]
+}
+
+function filters(info: MediaInfo, width: number, height: number): string {
+  const scaled = width !== info.width || height !== info.height
+  const size = scaled ? `w=${width}:h=${height}:filter=spline36:` : ''
+  if (info.float) return scaled ? `format=gbrpf32le,zscale=${size}matrixin=gbr:matrix=gbr:rangein=full:range=full` : 'format=gbrpf32le'
+  if (info.matrix === 'gbr') {
+    const planes = info.bits <= 8 ? 'gbrp' : info.bits === 10 ? 'gbrp10le' : info.bits === 12 ? 'gbrp12le' : 'gbrp16le'
+    return `format=${planes},zscale=${size}matrixin=gbr:rangein=full:matrix=gbr:range=full:dither=none,format=gbrp16le`
+  }
+  return `zscale=${size}matrixin=${info.matrix}:rangein=${info.range}:matrix=gbr:range=full:dither=none,format=gbrp16le`
+}
+
+/** Cuts a byte stream into blocks of one length. */
+async function* blocks(stream: AsyncIterable<Uint8Array>, length: number): AsyncGenerator<Uint8Array> {
+  let block = new Uint8Array(length)
+  let filled = 0
+  for await (const chunk of stream) {
+    for (let at = 0; at < chunk.length; ) {
+      const part = Math.min(length - filled, chunk.length - at)
+      block.set(chunk.subarray(at, at + part), filled)
+      filled += part
+      at += part
+      if (filled === length) {
+        yield block
+        block = new Uint8Array(length)
+        filled = 0
+      }
+    }
+  }
+}
+
+const words = (block: Uint8Array): Uint16Array => new Uint16Array(block.buffer, block.byteOffset, block.length / 2)
+
+/** Planes in the order G, B, R become interleaved RGB. */
+function fromPlanes(block: Uint8Array, n: number): Float32Array {
+  const planes = new Float32Array(block.buffer, block.byteOffset, 3 * n)
+  const out = new Float32Array(3 * n)
+  for (let i = 0; i < n; i++) {
+    out[3 * i] = planes[2 * n + i]!
+    out[3 * i + 1] = planes[i]!
+    out[3 * i + 2] = planes[n + i]!
+  }
+  return out
+}

@@ -1,0 +1,169 @@
+import { stat } from 'node:fs/promises'
+import { basename } from 'node:path'
+import { Fault } from '../errors'
+import { ffprobe, lastLine, runFfmpeg, SAFE_INPUT } from './ffmpeg'
+import { inputArgs, type Source } from './source'
+
+/** What a file holds, as far as it concerns us. */
+export interface MediaInfo {
+  readonly kind: 'clip' | 'still' | 'sequence'
+  readonly width: number
+  readonly height: number
+  readonly frames: number
+  /** Frames per second as a fraction, e.g. `24000/1001`; `0/1` for a still. */
+  readonly fps: string
+  readonly codec: string
+  readonly pixelFormat: string
+  readonly bits: number
+  readonly float: boolean
+  /** Y'CbCr matrix in zscale's words, or `gbr`. */
+  readonly matrix: string
+  readonly range: 'limited' | 'full'
+  /** The encoding that the file's tags and kind suggest; the user decides. */
+  readonly encoding: string
+  readonly warnings: readonly string[]
+}
+
+/** Largest picture that is accepted. */
+export const MOST_SIDE = 16384
+export const MOST_PIXELS = 100_000_000
+
+interface Stream {
+  codec_name?: string
+  width?: number
+  height?: number
+  pix_fmt?: string
+  bits_per_raw_sample?: string
+  color_space?: string
+  color_range?: string
+  color_transfer?: string
+  color_primaries?: string
+  r_frame_rate?: string
+  avg_frame_rate?: string
+  nb_frames?: string
+  nb_read_packets?: string
+  side_data_list?: { rotation?: number }[]
+}
+
+const STILL_CODECS = ['png', 'tiff', 'mjpeg', 'exr', 'dpx', 'bmp', 'webp', 'jpegxl', 'jpeg2000', 'ppm', 'pgm']
+
+/**
+ * Probes a file or sequence and proves that it can be read: packets counted, first and last frame decoded.
+ * Throws a sentence that names the file.
+ * @param label the name to use in messages
+ */
+export async function probe(source: Source, label: string): Promise<MediaInfo> {
+  if (source.type === 'file' && (await sizeOf(source.path, label)) === 0) throw new Fault('media', `${label} is empty (0 bytes).`)
+  const { stream, format } = await readStream(source, label)
+  const width = stream.width ?? 0
+  const height = stream.height ?? 0
+  checkSize(label, width, height)
+  const codec = stream.codec_name ?? 'unknown'
+  const pixelFormat = stream.pix_fmt ?? 'unknown'
+  const still = source.type === 'file' && (format.endsWith('_pipe') || format === 'image2') && STILL_CODECS.includes(codec)
+  const frames = source.type === 'sequence' ? source.frames : still ? 1 : countFrames(stream, label)
+  await proveReadable(source, stream, frames, label)
+  const turned = Math.abs(stream.side_data_list?.find((d) => d.rotation !== undefined)?.rotation ?? 0) % 180 === 90
+  const info = {
+    kind: source.type === 'sequence' ? ('sequence' as const) : still ? ('still' as const) : ('clip' as const),
+    width: turned ? height : width,
+    height: turned ? width : height,
+    frames,
+    fps: source.type === 'sequence' ? source.fps : still ? '0/1' : frameRate(stream),
+    codec,
+    pixelFormat,
+    bits: bitsOf(pixelFormat, Number(stream.bits_per_raw_sample ?? 0)),
+    float: pixelFormat.includes('f32') || pixelFormat.includes('f16'),
+    ...colourOf(stream, codec, height),
+    encoding: guessEncoding(stream, codec, label),
+  }
+  return { ...info, warnings: warningsFor(info, stream) }
+}
+
+async function sizeOf(path: string, label: string): Promise<number> {
+  const found = await stat(path).catch(() => null)
+  if (!found) throw new Fault('media', `${label} does not exist or cannot be read.`)
+  if (!found.isFile()) throw new Fault('media', `${label} is not a file.`)
+  return found.size
+}
+
+async function readStream(source: Source, label: string): Promise<{ stream: Stream; format: string }> {
+  const wanted = ['-select_streams', 'v:0', '-count_packets', '-show_streams', '-show_format']
+  let answer: { streams?: Stream[]; format?: { format_name?: string } }
+  try {
+    answer = (await ffprobe([...wanted, ...inputArgs(source)])) as typeof answer
+  } catch (error) {
+    if (error instanceof Fault) throw error
+    const reason = lastLine((error as { stderr?: string }).stderr ?? '').replace(/file:\S*:\s*/, '')
+    throw new Fault('media', `${label} is not a picture or clip that can be read${reason ? ` (${reason})` : ''}.`)
+  }
+  const stream = answer.streams?.[0]
+  if (!stream?.width || !stream.height) throw new Fault('media', `${label} holds no picture.`)
+  return { stream, format: answer.format?.format_name ?? '' }
+}
+
+function checkSize(label: string, width: number, height: number): void {
+  if (width > MOST_SIDE || height > MOST_SIDE || width * height > MOST_PIXELS)
+    throw new Fault('media', `${label} is ${width}x${height}; the largest picture is ${MOST_SIDE} a side and ${MOST_PIXELS / 1e6} megapixels.`)
+}
+
+function countFrames(stream: Stream, label: string): number {
+  const said = Number(stream.nb_frames ?? 0)
+  const found = Number(stream.nb_read_packets ?? 0)
+  if (said > 0 && found < said) throw new Fault('media', `${label} is cut short: it holds ${found} of ${said} frames.`)
+  if (found === 0) throw new Fault('media', `${label} holds no frames.`)
+  return found
+}
+
+/** Decodes the first frame and the last second; a damaged file shows itself there. */
+async function proveReadable(source: Source, stream: Stream, frames: number, label: string): Promise<void> {
+  const decode = (before: string[], after: string[]) =>
+    runFfmpeg(['-xerror', '-err_detect', 'explode', ...SAFE_INPUT, ...before, ...inputArgs(source), '-map', '0:v:0', ...after, '-f', 'null', '-'], 120_000)
+  const first = await decode([], ['-frames:v', '1'])
+  if (first) throw new Fault('media', `${label} cannot be decoded: it is damaged or cut short (${lastLine(first)}).`)
+  if (source.type === 'sequence' || frames < 2) return
+  const [num, den] = frameRate(stream).split('/').map(Number) as [number, number]
+  const last = await decode(['-ss', String(Math.max(0, ((frames - 2) * den) / num))], [])
+  if (last) throw new Fault('media', `${label} is damaged towards its end (${lastLine(last)}).`)
+}
+
+const frameRate = (s: Stream): string => (s.avg_frame_rate && !s.avg_frame_rate.startsWith('0/') ? s.avg_frame_rate : (s.r_frame_rate ?? '25/1'))
+
+function bitsOf(pixelFormat: string, said: number): number {
+  if (pixelFormat.includes('f32')) return 32
+  if (pixelFormat.includes('f16')) return 16
+  if (/48|64|gray16|p16|ya16/.test(pixelFormat)) return said > 8 && said < 16 ? said : 16
+  const digits = /(?:p|gray|x2rgb|x2bgr|p0)(9|10|12|14)(?:le|be)?$/.exec(pixelFormat)
+  return digits ? Number(digits[1]) : said > 8 ? said : 8
+}
+
+function colourOf(stream: Stream, codec: string, height: number): Pick<MediaInfo, 'matrix' | 'range'> {
+  const format = stream.pix_fmt ?? ''
+  const rgb = /rgb|bgr|gbr|gray|pal8|mono|ya/.test(format)
+  const names: Record<string, string> = { bt709: '709', smpte170m: '170m', bt470bg: '470bg', bt2020nc: '2020_ncl', bt2020c: '2020_cl', fcc: 'fcc', smpte240m: '240m' }
+  const jpeg = codec === 'mjpeg'
+  const fallback = jpeg || height < 720 ? '470bg' : '709'
+  return {
+    matrix: rgb ? 'gbr' : (names[stream.color_space ?? ''] ?? fallback),
+    range: rgb || stream.color_range === 'pc' || format.startsWith('yuvj') ? 'full' : 'limited',
+  }
+}
+
+function guessEncoding(stream: Stream, codec: string, label: string): string {
+  if (/acescct/i.test(basename(label))) return 'acescct'
+  if (codec === 'exr') return 'linear'
+  if (stream.color_transfer === 'iec61966-2-1') return 'srgb'
+  if (stream.color_primaries === 'bt2020' || stream.color_transfer?.startsWith('bt2020')) return 'bt2020'
+  if (STILL_CODECS.includes(codec) && codec !== 'dpx') return 'srgb'
+  return 'bt1886'
+}
+
+function warningsFor(info: Pick<MediaInfo, 'bits' | 'kind' | 'codec'>, stream: Stream): string[] {
+  const warnings: string[] = []
+  if (info.bits <= 8) warnings.push('Only 8 bits deep: strong treatments will show banding.')
+  if (stream.color_transfer === 'smpte2084' || stream.color_transfer === 'arib-std-b67')
+    warnings.push('Tagged as high dynamic range; convert it to one of the listed encodings first.')
+  if (info.kind === 'clip' && stream.r_frame_rate !== stream.avg_frame_rate && stream.avg_frame_rate !== '0/0')
+    warnings.push('The frame rate may vary; frames are taken at the average rate.')
+  return warnings
+}

@@ -1,0 +1,36 @@
+import { mkdtemp, rm, symlink } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { join, resolve } from 'node:path'
+
+/** Where pictures come from: one file (clip or still), or numbered files. */
+export type Source =
+  | { readonly type: 'file'; readonly path: string }
+  | { readonly type: 'sequence'; readonly pattern: string; readonly start: number; readonly frames: number; readonly fps: string }
+
+/** Input arguments for ffmpeg and ffprobe. */
+export function inputArgs(source: Source): string[] {
+  if (source.type === 'file') return ['-i', `file:${source.path}`]
+  return ['-f', 'image2', '-framerate', source.fps, '-start_number', String(source.start), '-i', `file:${source.pattern}`]
+}
+
+/**
+ * Runs work on a file under a name without an ending, so that what the file holds decides how it is read and not what
+ * it is called (and so that a '%' in its name is no pattern).
+ */
+export async function withPlainName<T>(path: string, work: (plain: string) => Promise<T>): Promise<T> {
+  const folder = await mkdtemp(join(tmpdir(), 'fogbath-'))
+  try {
+    const plain = join(folder, 'source')
+    await symlink(resolve(path), plain)
+    return await work(plain)
+  } finally {
+    await rm(folder, { recursive: true, force: true })
+  }
+}
+
+/** Links several stills as one numbered sequence in a folder of its own; the caller removes the folder. */
+export async function linkSequence(paths: readonly string[], folder: string, fps: string): Promise<Source> {
+  const ending = /\.[a-z0-9]+$/i.exec(paths[0] ?? '')?.[0].toLowerCase() ?? '.png'
+  await Promise.all(paths.map((p, i) => symlink(resolve(p), join(folder, `${String(i).padStart(6, '0')}${ending}`))))
+  return { type: 'sequence', pattern: join(folder, `%06d${ending}`), start: 0, frames: paths.length, fps }
+}

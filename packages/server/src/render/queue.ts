@@ -1,0 +1,188 @@
+import { EventEmitter } from 'node:events'
+import { mkdir, rename, rm, writeFile } from 'node:fs/promises'
+import { join } from 'node:path'
+import { Op } from 'sequelize'
+import { Medium, Render, RenderPart } from '../db/models'
+import { Fault, sentenceOf } from '../errors'
+import { TARGETS, type Target } from '../media/encode'
+import { SAFE_INPUT, runFfmpeg } from '../media/ffmpeg'
+import type { MediaStore } from '../media/store'
+import { makeJob } from './job'
+import { FramePool } from './pool'
+import { runFrames } from './run'
+
+/** Frames in one part: what a restart has to do again at most. */
+const PART = 24
+
+export interface RenderProgress {
+  readonly id: number
+  readonly state: Render['state']
+  /** Frames done, those of the unfinished part included. */
+  readonly done: number
+  readonly count: number
+  /** Seconds, or null while it cannot be told. */
+  readonly left: number | null
+  readonly message: string
+}
+
+/**
+ * Renders one after the other, each in parts. A part is a closed run of frames on disk and a row in the database, so a
+ * render that was interrupted goes on behind its last whole part.
+ */
+export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
+  private readonly pool = new FramePool()
+  private current: { readonly id: number; readonly abort: AbortController } | undefined
+  private working: Promise<void> | undefined
+  private closed = false
+  private readonly pace = new Map<number, { readonly since: number; readonly from: number }>()
+
+  constructor(
+    private readonly folder: string,
+    private readonly store: MediaStore,
+  ) {
+    super()
+    this.setMaxListeners(100)
+  }
+
+  /** Starts work if there is any and none is under way. */
+  wake(): void {
+    if (this.closed || this.working) return
+    this.working = this.drain().finally(() => (this.working = undefined))
+  }
+
+  /** Stops after the frames under way; what was running goes on at the next start. */
+  async close(): Promise<void> {
+    this.closed = true
+    this.current?.abort.abort()
+    await this.working
+    await this.pool.close()
+  }
+
+  async cancel(render: Render): Promise<void> {
+    if (render.state !== 'waiting' && render.state !== 'running')
+      throw new Fault('invalid', `Render ${render.id} is ${render.state} and cannot be cancelled.`)
+    await render.update({ state: 'cancelled' })
+    if (this.current?.id === render.id) {
+      this.current.abort.abort()
+      await this.working
+      this.wake()
+    }
+    await this.clear(render)
+    this.tell(render, render.done)
+  }
+
+  /** Puts a failed or cancelled render back in the row. */
+  async retry(render: Render): Promise<void> {
+    if (render.state !== 'failed' && render.state !== 'cancelled') throw new Fault('invalid', `Render ${render.id} is ${render.state}; only a failed or cancelled one can be retried.`)
+    await render.update({ state: 'waiting', message: '' })
+    this.tell(render, render.done)
+    this.wake()
+  }
+
+  async remove(render: Render): Promise<void> {
+    if (render.state === 'waiting' || render.state === 'running') await this.cancel(render)
+    await this.clear(render)
+    await render.destroy()
+  }
+
+  private async clear(render: Render): Promise<void> {
+    await RenderPart.destroy({ where: { renderId: render.id } })
+    await render.update({ done: 0 })
+    await rm(this.folderOf(render), { recursive: true, force: true })
+  }
+
+  folderOf(render: Render): string {
+    return join(this.folder, String(render.id))
+  }
+
+  /** The finished clip; numbered stills lie in the folder itself. */
+  fileOf(render: Render): string {
+    return join(this.folderOf(render), `render.${render.format}`)
+  }
+
+  private async drain(): Promise<void> {
+    for (;;) {
+      if (this.closed) return
+      const where = { state: { [Op.in]: ['running', 'waiting'] } }
+      const next = await Render.findOne({ where, order: [['state', 'ASC'], ['id', 'ASC']] })
+      if (!next) return
+      await this.work(next)
+    }
+  }
+
+  private async work(render: Render): Promise<void> {
+    const abort = new AbortController()
+    this.current = { id: render.id, abort }
+    try {
+      await render.update({ state: 'running', message: '' })
+      await this.renderParts(render, abort.signal)
+      await render.update({ state: 'done' })
+    } catch (error) {
+      await render.reload()
+      // Stopping the server leaves it running, to go on later; a cancelled render has its state already.
+      if (!abort.signal.aborted) await render.update({ state: 'failed', message: sentenceOf(error).slice(0, 500) })
+    } finally {
+      this.current = undefined
+      this.pace.delete(render.id)
+      this.tell(render, render.done)
+    }
+  }
+
+  private async renderParts(render: Render, signal: AbortSignal): Promise<void> {
+    const medium = await Medium.findByPk(render.mediumId)
+    if (!medium) throw new Fault('not-found', 'The footage of this render is gone.')
+    await mkdir(this.folderOf(render), { recursive: true })
+    const whole = new Set((await RenderPart.findAll({ where: { renderId: render.id } })).map((p) => p.first))
+    const end = render.first + render.count
+    let done = Math.min(render.done, render.count)
+    this.pace.set(render.id, { since: Date.now(), from: done })
+    for (let first = render.first; first < end; first += PART) {
+      const count = Math.min(PART, end - first)
+      if (whole.has(first)) continue
+      await this.renderPart(render, medium, first, count, signal, (n) => this.tell(render, done + n))
+      done += count
+      await RenderPart.create({ renderId: render.id, first, count })
+      await render.update({ done })
+    }
+    if (TARGETS[render.format].moving) await this.join(render)
+  }
+
+  private async renderPart(render: Render, medium: Medium, first: number, count: number, signal: AbortSignal, onFrame: (n: number) => void): Promise<void> {
+    const moving = TARGETS[render.format].moving
+    const folder = this.folderOf(render)
+    const path = moving ? this.partPath(render, first) : join(folder, `frame.%06d.${render.format}`)
+    const job = makeJob(render.recipe, render.encoding, render.format, render.trims)
+    const { width, height, fps } = medium.info
+    const target: Target = { format: render.format, path, start: first, width, height, fps: fps.startsWith('0') ? '24' : fps, encoding: job.to }
+    await runFrames({ source: this.store.sourceOf(medium), info: medium.info, first, count, job, target, pool: this.pool, signal, onFrame })
+  }
+
+  private partPath(render: Render, first: number): string {
+    return join(this.folderOf(render), `part-${String(first).padStart(8, '0')}.${render.format}`)
+  }
+
+  /** Puts the parts of a clip end to end without touching their pictures. */
+  private async join(render: Render): Promise<void> {
+    const parts = await RenderPart.findAll({ where: { renderId: render.id }, order: [['first', 'ASC']] })
+    const paths = parts.map((p) => this.partPath(render, p.first))
+    const list = join(this.folderOf(render), 'parts.txt')
+    await writeFile(list, ['ffconcat version 1.0', ...paths.map((p) => `file '${p.replace(/'/g, "'\\''")}'`)].join('\n'))
+    const staged = join(this.folderOf(render), `whole.${render.format}`)
+    const container = ['-movflags', '+faststart+write_colr', '-f', render.format === 'mp4' ? 'mp4' : 'mov']
+    const failed = await runFfmpeg(['-y', ...SAFE_INPUT.slice(0, 2), '-f', 'concat', '-safe', '0', '-i', `file:${list}`, '-c', 'copy', ...container, `file:${staged}`], 3_600_000)
+    if (failed) throw new Fault('program', `The parts could not be joined: ${failed.slice(0, 200)}`)
+    await rename(staged, this.fileOf(render))
+    await Promise.all([list, ...paths].map((p) => rm(p, { force: true })))
+  }
+
+  progressOf(render: Render, done = render.done): RenderProgress {
+    const pace = this.pace.get(render.id)
+    const made = pace ? done - pace.from : 0
+    const left = pace && made > 0 ? ((Date.now() - pace.since) / 1000 / made) * (render.count - done) : null
+    return { id: render.id, state: render.state, done, count: render.count, left: left === null ? null : Math.round(left), message: render.message }
+  }
+
+  private tell(render: Render, done: number): void {
+    this.emit('progress', this.progressOf(render, done))
+  }
+}

@@ -1,0 +1,52 @@
+import type { FrameData } from '@fogbath/core'
+import { decodeFrames } from '../media/decode'
+import { openWriter, type Target } from '../media/encode'
+import type { MediaInfo } from '../media/probe'
+import type { Source } from '../media/source'
+import type { Job } from './frame-worker'
+import type { FramePool } from './pool'
+
+export interface RunOptions {
+  readonly source: Source
+  readonly info: MediaInfo
+  readonly first: number
+  readonly count: number
+  readonly job: Job
+  readonly target: Target
+  readonly pool: FramePool
+  readonly signal?: AbortSignal
+  /** Called after each written frame with how many are done. */
+  readonly onFrame?: (done: number) => void
+}
+
+/**
+ * Decodes, works on and writes a run of frames. A few frames are under way at once, so memory does not grow with
+ * length; they are written in order. When anything fails the writer is stopped and the error goes to the caller.
+ */
+export async function runFrames(o: RunOptions): Promise<void> {
+  const writer = await openWriter(o.target)
+  const underway: Promise<FrameData>[] = []
+  let done = 0
+  const writeOldest = async (): Promise<void> => {
+    await writer.write(await underway.shift()!)
+    o.onFrame?.(++done)
+  }
+  try {
+    let frame = o.first
+    for await (const { data, width, height } of decodeFrames(o.source, o.info, { first: o.first, count: o.count, ...(o.signal ? { signal: o.signal } : {}) })) {
+      o.signal?.throwIfAborted()
+      const work = o.pool.work({ data, width, height, frame: frame++, job: o.job })
+      // The failure is met when its turn to be written comes; until then it must not count as unhandled.
+      work.catch(() => undefined)
+      underway.push(work)
+      if (underway.length > o.pool.width) await writeOldest()
+    }
+    while (underway.length > 0) await writeOldest()
+    o.signal?.throwIfAborted()
+    await writer.end()
+  } catch (error) {
+    await Promise.allSettled(underway)
+    await writer.abort()
+    throw error
+  }
+}

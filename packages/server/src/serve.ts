@@ -1,0 +1,55 @@
+import { join } from 'node:path'
+import { connect } from './db/connect'
+import { loadDemo } from './demo'
+import { sentenceOf } from './errors'
+import { buildApp } from './http/app'
+import type { Context } from './http/context'
+import { FrameCache } from './media/frames'
+import { MediaStore } from './media/store'
+import { RenderQueue } from './render/queue'
+
+/** Settings come from the environment; scripts/start.mjs sets them. */
+const env = (name: string, fallback?: string): string => {
+  const value = process.env[name] ?? fallback
+  if (value === undefined) throw new Error(`${name} is not set; start the program with npm start.`)
+  return value
+}
+
+async function serve(): Promise<void> {
+  const data = env('FOGBATH_DATA')
+  const host = env('FOGBATH_HOST', '127.0.0.1')
+  if (host !== '127.0.0.1') throw new Error(`FOGBATH_HOST is ${host}; only 127.0.0.1 is served for now.`)
+  const db = await connect({
+    port: Number(env('FOGBATH_DB_PORT')),
+    user: env('FOGBATH_DB_USER'),
+    password: env('FOGBATH_DB_PASSWORD'),
+    database: env('FOGBATH_DB_NAME'),
+  })
+  const store = new MediaStore(join(data, 'media'))
+  const queue = new RenderQueue(join(data, 'renders'), store)
+  const context: Context = { db, store, queue, frames: new FrameCache(join(data, 'cache')), watched: process.env['FOGBATH_WATCH'] ?? null }
+  const demo = process.env['FOGBATH_DEMO']
+  if (demo && (await loadDemo(db, store, demo))) process.send?.({ said: 'Loaded the demo production.' })
+  const app = await buildApp({ context, page: env('FOGBATH_PAGE'), log: true })
+  const address = await app.listen({ host, port: Number(env('FOGBATH_PORT')) })
+  queue.wake()
+  process.send?.({ address })
+
+  let stopping = false
+  const stop = async (): Promise<void> => {
+    if (stopping) return
+    stopping = true
+    await app.close()
+    await queue.close()
+    await db.close()
+    process.exit(0)
+  }
+  process.on('SIGTERM', () => void stop())
+  process.on('SIGINT', () => void stop())
+  process.on('disconnect', () => void stop())
+}
+
+serve().catch((error: unknown) => {
+  process.stderr.write(`fogbath: ${sentenceOf(error)}\n`)
+  process.exit(1)
+})

@@ -1,0 +1,66 @@
+import { Ajv, type ErrorObject } from 'ajv'
+import { FIELD_KEYWORDS, RecipeSchema, checkRecipe, completeRecipe, type Recipe } from '@fogbath/core'
+import { Fault } from './errors'
+
+/** One Ajv configuration for bodies and files: nothing is coerced, nothing is dropped, wrong input is refused. */
+export const AJV_OPTIONS = {
+  coerceTypes: false,
+  removeAdditional: false,
+  useDefaults: false,
+  allErrors: false,
+  verbose: true,
+  keywords: [...FIELD_KEYWORDS],
+} as const
+
+const ajv = new Ajv({ ...AJV_OPTIONS, keywords: [...FIELD_KEYWORDS] })
+const validRecipe = ajv.compile(RecipeSchema)
+
+const show = (value: unknown): string => {
+  const text = JSON.stringify(value) ?? 'missing'
+  return text.length > 60 ? `${text.slice(0, 57)}...` : text
+}
+
+/** One sentence: where, what was found, and the rule. */
+export function describeError(error: ErrorObject, root: string): string {
+  const where = `${root}${error.instancePath}`
+  const params = error.params as Record<string, unknown>
+  const found = show(error.data)
+  switch (error.keyword) {
+    case 'required':
+      return `${where} lacks '${String(params['missingProperty'])}'.`
+    case 'additionalProperties':
+      return `${where} has '${String(params['additionalProperty'])}', which is not known there.`
+    case 'enum':
+      return `${where} is ${found}; it must be one of: ${(params['allowedValues'] as unknown[]).join(', ')}.`
+    case 'const':
+      return `${where} is ${found}; it must be ${show(params['allowedValue'])}.`
+    case 'type':
+      return `${where} is ${found}; it must be of type ${String(params['type'])}.`
+    default:
+      return `${where} is ${found}; it ${error.message ?? 'is not valid'}.`
+  }
+}
+
+/** Ajv lists the rule that failed first; wrappers such as if/then come after the exact one. */
+export const firstError = (errors: readonly ErrorObject[] | null | undefined): ErrorObject | undefined =>
+  errors?.find((e) => e.keyword !== 'if' && e.keyword !== 'allOf') ?? errors?.[0]
+
+/** Checks a whole recipe; throws a sentence that names the path. */
+export function validateRecipe(value: unknown): Recipe {
+  if (!validRecipe(value)) {
+    const error = firstError(validRecipe.errors)
+    throw new Fault('invalid', error ? describeError(error, 'recipe') : 'The recipe is not valid.')
+  }
+  return checkRecipe(value as unknown as Recipe)
+}
+
+/** Reads a recipe file's text: short forms are completed first. */
+export function parseRecipe(text: string, name: string): Recipe {
+  let value: unknown
+  try {
+    value = JSON.parse(text)
+  } catch (error) {
+    throw new Fault('invalid', `${name} is not JSON: ${(error as Error).message}.`)
+  }
+  return validateRecipe(completeRecipe(value))
+}

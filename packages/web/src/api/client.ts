@@ -1,0 +1,70 @@
+import type { Medium, Production, Render, RenderFormat, Shot, TakenFile, Trial } from './types'
+
+/** A refusal by the server (or no answer at all: status 0), with its sentence. */
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+    readonly details: Record<string, unknown> = {},
+  ) {
+    super(message)
+    this.name = 'ApiError'
+  }
+}
+
+async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
+  const init: RequestInit = { method }
+  if (body !== undefined) {
+    init.body = JSON.stringify(body)
+    init.headers = { 'content-type': 'application/json' }
+  }
+  const response = await fetch(`/api${path}`, init).catch(() => {
+    throw new ApiError(0, 'The server does not answer; your work is kept here and saved when it is back.')
+  })
+  if (response.status === 204) return undefined as T
+  const answer = (await response.json().catch(() => ({}))) as Record<string, unknown>
+  if (!response.ok) throw new ApiError(response.status, String(answer['message'] ?? `The server answered ${response.status}.`), (answer['details'] ?? {}) as Record<string, unknown>)
+  return answer as T
+}
+
+type Change<T> = Partial<Omit<T, 'id' | 'revision'>> & { revision: number }
+
+export const api = {
+  productions: () => call<Production[]>('GET', '/productions'),
+  production: (id: number) => call<Production>('GET', `/productions/${id}`),
+  createProduction: (name: string) => call<Production>('POST', '/productions', { name }),
+  changeProduction: (id: number, change: Change<Production>) => call<Production>('PATCH', `/productions/${id}`, change),
+  copyProduction: (id: number) => call<Production>('POST', `/productions/${id}/copy`),
+  deleteProduction: (p: Production) => call<void>('DELETE', `/productions/${p.id}?revision=${p.revision}`),
+  shot: (id: number) => call<Shot>('GET', `/shots/${id}`),
+  changeShot: (id: number, change: Change<Shot>) => call<Shot>('PATCH', `/shots/${id}`, change),
+  deleteShot: (s: Shot) => call<void>('DELETE', `/shots/${s.id}?revision=${s.revision}`),
+  createTrial: (shotId: number, trial: Pick<Trial, 'name' | 'recipe'>) => call<Trial>('POST', `/shots/${shotId}/trials`, trial),
+  changeTrial: (id: number, change: Change<Trial>) => call<Trial>('PATCH', `/trials/${id}`, change),
+  deleteTrial: (t: Trial) => call<void>('DELETE', `/trials/${t.id}?revision=${t.revision}`),
+  watched: () => call<{ folder: string | null; files: { path: string; size: number }[] }>('GET', '/watched'),
+  pick: (id: number, paths: string[], asSequence: boolean) => call<{ shots: Shot[] }>('POST', `/productions/${id}/pick`, { paths, asSequence }),
+  medium: (id: number) => call<Medium>('GET', `/media/${id}`),
+  renders: () => call<Render[]>('GET', '/renders'),
+  createRender: (shotId: number, format: RenderFormat) => call<Render>('POST', `/shots/${shotId}/renders`, { format }),
+  renderAction: (id: number, action: 'cancel' | 'retry') => call<Render>('POST', `/renders/${id}/action`, { action }),
+  deleteRender: (id: number) => call<void>('DELETE', `/renders/${id}`),
+}
+
+/** Uploads files in one stream, with progress 0..1. Each file answers for itself. */
+export function uploadFiles(productionId: number, files: readonly File[], onProgress: (share: number) => void): Promise<{ files: TakenFile[] }> {
+  return new Promise((resolve, reject) => {
+    const form = new FormData()
+    for (const file of files) form.append('file', file, file.name)
+    const request = new XMLHttpRequest()
+    request.open('POST', `/api/productions/${productionId}/media`)
+    request.upload.onprogress = (e) => onProgress(e.lengthComputable ? e.loaded / e.total : 0)
+    request.onerror = () => reject(new ApiError(0, 'The upload was interrupted; nothing was taken in.'))
+    request.onload = () => {
+      const answer = JSON.parse(request.responseText || '{}') as { files?: TakenFile[]; message?: string }
+      if (answer.files) resolve({ files: answer.files })
+      else reject(new ApiError(request.status, answer.message ?? 'The upload failed.'))
+    }
+    request.send(form)
+  })
+}

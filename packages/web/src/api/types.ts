@@ -1,0 +1,70 @@
+import type { Recipe, Trims } from '@fogbath/core'
+
+/** What the server sends; see packages/server/src/http. */
+export interface MediumInfo {
+  kind: 'clip' | 'still' | 'sequence'
+  width: number
+  height: number
+  frames: number
+  fps: string
+  codec: string
+  pixelFormat: string
+  bits: number
+  float: boolean
+  encoding: string
+  warnings: string[]
+}
+export interface Medium {
+  id: number
+  name: string
+  sha256: string
+  size: number | string
+  info: MediumInfo
+}
+export interface Trial {
+  id: number
+  revision: number
+  shotId: number
+  name: string
+  recipe: Recipe
+}
+export interface Shot {
+  id: number
+  revision: number
+  productionId: number
+  mediumId: number
+  name: string
+  position: number
+  first: number
+  last: number
+  still: number
+  encoding: string
+  trims: Trims
+  trialId: number | null
+  medium: Medium
+  trials: Trial[]
+}
+export interface Production {
+  id: number
+  revision: number
+  name: string
+  notes: string
+  shots: Shot[]
+}
+export type RenderFormat = 'mp4' | 'mov' | 'png' | 'tif' | 'exr'
+export interface Render {
+  id: number
+  label: string
+  format: RenderFormat
+  state: 'waiting' | 'running' | 'done' | 'failed' | 'cancelled'
+  count: number
+  done: number
+  left: number | null
+  message: string
+  createdAt: string
+}
+export interface TakenFile {
+  name: string
+  shotId?: number
+  message?: string
+}

@@ -1,0 +1,141 @@
+<script setup lang="ts">
+import { NInput, NModal } from 'naive-ui'
+import { computed, nextTick, ref, watch } from 'vue'
+import { KINDS, SHIPPED_RECIPES, addKind, insertBath, type Recipe } from '@fogbath/core'
+import FamilyEmblem from '../components/FamilyEmblem.vue'
+import { useBenchStore } from '../stores/bench'
+import type { Engine } from '../workers/engine'
+
+/** Kinds of bath and whole recipes by family; what is pointed at is shown on the picture at once. */
+const show = defineModel<boolean>('show', { required: true })
+const props = defineProps<{ side: Engine }>()
+const bench = useBenchStore()
+const search = ref('')
+const small = ref<HTMLCanvasElement | null>(null)
+const pointed = ref<Entry | null>(null)
+
+interface Entry {
+  readonly id: string
+  readonly label: string
+  readonly summary: string
+  readonly family: string
+  readonly type: 'bath' | 'recipe'
+  readonly make: () => Recipe
+}
+
+const entries = computed<Entry[]>(() => [
+  ...KINDS.map((k) => ({ id: k.id, label: k.label, summary: k.summary, family: k.family, type: 'bath' as const, make: () => addKind(bench.recipe, k.id, bench.chosen ?? undefined) })),
+  ...SHIPPED_RECIPES.map((r) => ({ id: r.id, label: r.name, summary: r.summary, family: r.tags[0]!, type: 'recipe' as const, make: () => r })),
+])
+const found = computed(() => {
+  const words = search.value.toLowerCase().split(/\s+/).filter(Boolean)
+  return entries.value.filter((e) => words.every((w) => `${e.label} ${e.summary} ${e.family} ${e.type}`.toLowerCase().includes(w)))
+})
+const families = computed(() => [...new Set(found.value.map((e) => e.family))].map((family) => ({ family, list: found.value.filter((e) => e.family === family) })))
+
+async function point(entry: Entry): Promise<void> {
+  pointed.value = entry
+  const shot = bench.shot
+  if (!shot) return
+  const recipe = entry.make()
+  bench.preview = recipe
+  const source = { type: 'shot' as const, mediumId: shot.mediumId, sha256: shot.medium.sha256, encoding: shot.encoding }
+  const bitmap = await props.side.thumbnail({ source, frame: bench.frame, width: 320, recipe, trims: shot.trims })
+  if (pointed.value !== entry || !small.value) return bitmap.close()
+  ;[small.value.width, small.value.height] = [bitmap.width, bitmap.height]
+  small.value.getContext('2d')!.drawImage(bitmap, 0, 0)
+}
+
+function take(entry: Entry): void {
+  const before = new Set(bench.recipe.baths.map((b) => b.id))
+  bench.preview = null
+  const made = entry.make()
+  bench.change(made)
+  bench.chosen = (entry.type === 'bath' ? made.baths.find((b) => !before.has(b.id)) : made.baths[0])?.id ?? null
+  show.value = false
+}
+
+function paste(): void {
+  if (bench.clipboard) bench.change(insertBath(bench.recipe, bench.clipboard, bench.chosen ?? undefined))
+  show.value = false
+}
+
+watch(show, async (open) => {
+  if (!open) {
+    bench.preview = null
+    pointed.value = null
+    return
+  }
+  search.value = ''
+  await nextTick()
+  document.querySelector<HTMLInputElement>('.palette-search input')?.focus()
+})
+</script>
+
+<template>
+  <NModal v-model:show="show" preset="card" title="Add to the line" class="palette" :style="{ width: '760px', maxWidth: '94vw' }" role="dialog" aria-label="Add to the line">
+    <NInput v-model:value="search" class="palette-search" placeholder="Search: silver, warm, two-strip ..." clearable :input-props="{ 'aria-label': 'Search' }" />
+    <div class="both">
+      <div class="list">
+        <button v-if="bench.clipboard" class="entry" type="button" @click="paste"><b>Paste</b><span class="quiet">the copied bath</span></button>
+        <section v-for="f in families" :key="f.family">
+          <h3><FamilyEmblem :family="f.family" /> {{ f.family }}</h3>
+          <button v-for="e in f.list" :key="e.type + e.id" type="button" class="entry" :data-entry="e.id" @mouseenter="point(e)" @focus="point(e)" @click="take(e)">
+            <b>{{ e.label }}</b><span class="quiet">{{ e.type === 'recipe' ? 'whole line' : 'bath' }}</span>
+          </button>
+        </section>
+        <p v-if="found.length === 0" class="quiet">Nothing of that name. Try a word such as silver, tone or faded.</p>
+      </div>
+      <aside>
+        <canvas ref="small" role="img" :aria-label="pointed ? `Preview: ${pointed.label}` : 'Preview'" />
+        <p v-if="pointed"><b>{{ pointed.label }}.</b> {{ pointed.summary }} <span v-if="pointed.type === 'recipe'" class="quiet">Replaces the line; undo brings it back.</span></p>
+        <p v-else class="quiet">Point at an entry: the picture shows it at once.</p>
+      </aside>
+    </div>
+  </NModal>
+</template>
+
+<style scoped>
+.both {
+  display: grid;
+  gap: 18px;
+  grid-template-columns: 1fr 320px;
+  margin-top: 10px;
+}
+.list {
+  max-height: 56vh;
+  overflow-y: auto;
+}
+h3 {
+  align-items: center;
+  color: var(--quiet);
+  display: flex;
+  font-size: 13px;
+  font-weight: 400;
+  gap: 6px;
+  margin: 10px 0 2px;
+}
+.entry {
+  background: none;
+  border: 0;
+  color: var(--text);
+  cursor: pointer;
+  display: flex;
+  font: inherit;
+  justify-content: space-between;
+  padding: 4px 8px;
+  width: 100%;
+}
+.entry:hover,
+.entry:focus-visible {
+  background: var(--raised);
+}
+canvas {
+  aspect-ratio: 16 / 9;
+  background: var(--surround);
+  width: 100%;
+}
+aside p {
+  margin-top: 8px;
+}
+</style>

@@ -1,0 +1,216 @@
+<script setup lang="ts">
+import { NDropdown } from 'naive-ui'
+import { computed } from 'vue'
+import { VueDraggable } from 'vue-draggable-plus'
+import { duplicateBath, kindById, moveBath, removeBath, whyIdle, type Bath } from '@fogbath/core'
+import FamilyEmblem from '../components/FamilyEmblem.vue'
+import TestStrip from '../components/TestStrip.vue'
+import { useBenchStore } from '../stores/bench'
+import type { StripColours } from '../workers/protocol'
+
+/** The line: camera at the left, screen at the right, every bath with the strip that leaves it. */
+const props = defineProps<{ strips: readonly StripColours[] }>()
+const emit = defineEmits<{ add: [] }>()
+const bench = useBenchStore()
+
+const baths = computed({
+  get: () => [...bench.recipe.baths],
+  // Dragging hands back the whole list; only an order that keeps the stretches is taken.
+  set: (list: Bath[]) => {
+    const moved = list.findIndex((b, i) => b.id !== bench.recipe.baths[i]?.id)
+    if (moved < 0) return
+    const id = list[moved]!.id
+    const from = bench.recipe.baths.findIndex((b) => b.id === id)
+    const next = from > moved ? moveBath(bench.recipe, id, moved) : moveBath(bench.recipe, bench.recipe.baths[moved]!.id, list.findIndex((b) => b.id === bench.recipe.baths[moved]!.id))
+    bench.change(next)
+  },
+})
+
+const nameOf = (bath: Bath): string => bath.name || kindById(bath.kind).label
+const same = (a: StripColours | undefined, b: StripColours | undefined): boolean => !!a && !!b && a.every((c, i) => c.every((v, k) => Math.abs(v - b[i]![k]!) <= 0))
+
+/** A sentence when a bath leaves its picture as it found it. */
+function idleNote(bath: Bath, index: number): string | null {
+  const why = whyIdle(bath)
+  if (why) return bath.in ? `Changes nothing: ${why}.` : null
+  return same(props.strips[index], props.strips[index + 1]) ? 'Changes nothing on the strip: it makes the same picture that is there.' : null
+}
+
+const menuOf = (bath: Bath) => [
+  { key: 'in', label: bath.in ? 'Lift out' : 'Put back' },
+  { key: 'duplicate', label: 'Duplicate' },
+  { key: 'copy', label: 'Copy' },
+  { key: 'left', label: 'Move left' },
+  { key: 'right', label: 'Move right' },
+  { key: 'remove', label: 'Remove' },
+]
+
+function act(key: string, bath: Bath): void {
+  const at = bench.recipe.baths.indexOf(bath)
+  if (key === 'in') bench.setBath(bath.id, { in: !bath.in })
+  if (key === 'duplicate') bench.change(duplicateBath(bench.recipe, bath.id))
+  if (key === 'copy') bench.clipboard = bath
+  if (key === 'left') bench.change(moveBath(bench.recipe, bath.id, at - 1))
+  if (key === 'right') bench.change(moveBath(bench.recipe, bath.id, at + 1))
+  if (key === 'remove') bench.change(removeBath(bench.recipe, bath.id))
+}
+</script>
+
+<template>
+  <section class="line" aria-label="Line">
+    <div class="end">
+      <button class="word" type="button" :aria-pressed="bench.tap === 0" title="Look at the picture before any bath" @click="bench.tap = bench.tap === 0 ? null : 0">Camera</button>
+      <div class="pipe" />
+      <span class="quiet">footage</span>
+      <TestStrip :colours="strips[0]" label="footage" />
+    </div>
+    <VueDraggable v-model="baths" class="baths" :animation="120" handle=".tray" ghost-class="ghost">
+      <article v-for="(bath, i) in baths" :key="bath.id" class="bath" :class="{ chosen: bath.id === bench.chosen, out: !bath.in }" :data-bath="bath.id">
+        <div class="head">
+          <FamilyEmblem :family="kindById(bath.kind).family" />
+          <button class="word" type="button" :aria-pressed="bath.in" :title="bath.in ? 'Lift out' : 'Put back'" :aria-label="`${nameOf(bath)}: ${bath.in ? 'lift out' : 'put back'}`" @click="bench.setBath(bath.id, { in: !bath.in })">{{ bath.in ? 'in' : 'out' }}</button>
+          <button class="word" type="button" :aria-pressed="bench.tap === i + 1" :aria-label="`Tap after ${nameOf(bath)}`" title="Look at the picture as it leaves this bath" @click="bench.tap = bench.tap === i + 1 ? null : i + 1">tap</button>
+          <NDropdown trigger="click" :options="menuOf(bath)" @select="(key: string) => act(key, bath)">
+            <button class="word" type="button" :aria-label="`More for ${nameOf(bath)}`">···</button>
+          </NDropdown>
+        </div>
+        <button class="tray" type="button" :aria-pressed="bath.id === bench.chosen" :aria-label="`${i + 1}: ${nameOf(bath)}, ${Math.round(bath.strength)} %`" @click="bench.chosen = bath.id">
+          <svg viewBox="0 0 110 46" preserveAspectRatio="none" aria-hidden="true">
+            <path class="tank" d="M10 9v28c0 4 3 7 7 7h76c4 0 7-3 7-7V9" />
+            <path v-if="bath.in" class="liquid" :d="`M12 ${40 - 0.26 * bath.strength}V37c0 3 2 5 5 5h76c3 0 5-2 5-5V${40 - 0.26 * bath.strength}z`" />
+            <path class="film" :d="bath.in ? 'M0 5h24c13 0 16 30 31 30S73 5 86 5h24' : 'M0 5h110'" />
+          </svg>
+          <span class="name">{{ nameOf(bath) }}</span>
+          <span class="mono strength">{{ Math.round(bath.strength) }}</span>
+        </button>
+        <TestStrip :colours="strips[i + 1]" :label="`after ${nameOf(bath)}`" />
+        <p v-if="idleNote(bath, i)" class="note" :title="idleNote(bath, i) ?? ''">{{ idleNote(bath, i) }}</p>
+      </article>
+    </VueDraggable>
+    <div class="end">
+      <button class="word add" type="button" title="Add a bath (A)" @click="emit('add')">+ bath</button>
+      <div class="pipe" />
+      <span class="quiet">screen</span>
+      <TestStrip :colours="strips[strips.length - 1]" label="screen" />
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.line {
+  align-items: flex-start;
+  background: var(--ground);
+  border-top: 1px solid var(--line);
+  display: flex;
+  height: 152px;
+  overflow-x: auto;
+  padding: 8px 12px;
+}
+.baths {
+  display: flex;
+}
+.bath,
+.end {
+  display: flex;
+  flex: 0 0 auto;
+  flex-direction: column;
+  gap: 3px;
+  padding: 0 6px;
+  width: 126px;
+}
+.end {
+  width: 96px;
+}
+.head {
+  align-items: center;
+  color: var(--quiet);
+  display: flex;
+  gap: 9px;
+  height: 20px;
+}
+.head > :last-child {
+  margin-left: auto;
+}
+.pipe {
+  border-top: 2px solid var(--quiet);
+  height: 43px;
+  margin: 5px -6px 0;
+}
+.end .word {
+  align-self: flex-start;
+  height: 20px;
+  line-height: 14px;
+}
+.end .quiet {
+  font-size: 13px;
+  height: 20px;
+}
+.add {
+  color: var(--accent);
+}
+.tray {
+  background: none;
+  border: 0;
+  color: var(--text);
+  cursor: pointer;
+  font: inherit;
+  padding: 0;
+  position: relative;
+  text-align: left;
+}
+.tray svg {
+  display: block;
+  height: 46px;
+  margin: 0 -6px;
+  width: calc(100% + 12px);
+}
+.tank {
+  fill: none;
+  stroke: var(--line);
+  stroke-width: 1.5;
+}
+.liquid {
+  fill: var(--raised);
+}
+.film {
+  fill: none;
+  stroke: var(--quiet);
+  stroke-width: 2;
+  vector-effect: non-scaling-stroke;
+}
+.chosen .tank {
+  stroke: var(--accent);
+  stroke-width: 2.5;
+}
+.chosen .name {
+  border-bottom: 2px solid var(--accent);
+}
+.out .name,
+.out .strength {
+  color: var(--quiet);
+  text-decoration: line-through;
+}
+.name {
+  display: inline-block;
+  height: 20px;
+  max-width: 100%;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.strength {
+  position: absolute;
+  right: 14px;
+  top: 10px;
+}
+.note {
+  color: var(--warn);
+  font-size: 12px;
+  line-height: 14px;
+  max-height: 28px;
+  overflow: hidden;
+}
+.ghost {
+  opacity: 0.4;
+}
+</style>

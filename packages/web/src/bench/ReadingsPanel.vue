@@ -1,0 +1,88 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import type { Figure } from '@fogbath/core'
+import type { ScopeKind, ScopeOf } from '../workers/protocol'
+
+/** Scope on top, figures in words below. The canvas is handed to the picture worker once. */
+defineProps<{ figures: readonly Figure[] }>()
+const scope = defineModel<ScopeKind>('scope', { required: true })
+const scopeOf = defineModel<ScopeOf>('scopeOf', { required: true })
+const canvas = ref<HTMLCanvasElement | null>(null)
+defineExpose({ canvas })
+
+const kinds: readonly { key: ScopeKind; label: string }[] = [
+  { key: 'waveform', label: 'Waveform' },
+  { key: 'parade', label: 'Parade' },
+  { key: 'vector', label: 'Vector' },
+  { key: 'histogram', label: 'Histogram' },
+]
+const sources: readonly ScopeOf[] = ['picture', 'footage', 'both']
+</script>
+
+<template>
+  <section class="readings" aria-label="Readings">
+    <div class="bar">
+      <button v-for="k in kinds" :key="k.key" class="word" type="button" :aria-pressed="scope === k.key" @click="scope = k.key">{{ k.label }}</button>
+      <span class="gap" />
+      <button v-for="s in sources" :key="s" class="word" type="button" :aria-pressed="scopeOf === s" @click="scopeOf = s">{{ s }}</button>
+    </div>
+    <div class="scope">
+      <canvas ref="canvas" width="390" height="130" role="img" :aria-label="`${scope} of ${scopeOf}`" />
+      <span v-if="scope === 'waveform' || scope === 'parade'" class="grey">18 % grey</span>
+    </div>
+    <dl>
+      <div v-for="f in figures" :key="f.id" :title="f.advice ?? ''" :data-figure="f.id">
+        <dt class="quiet">{{ f.label }}</dt>
+        <dd class="mono" :class="{ warn: f.advice }">{{ f.advice ? '! ' : '' }}{{ f.text }}</dd>
+      </div>
+    </dl>
+    <p v-if="figures.some((f) => f.advice)" class="warn advice">{{ figures.find((f) => f.advice)?.advice }}</p>
+  </section>
+</template>
+
+<style scoped>
+.readings {
+  border-bottom: 1px solid var(--line);
+  padding: 8px 14px 10px;
+}
+.bar {
+  display: flex;
+  gap: 10px;
+}
+.gap {
+  flex: 1;
+}
+.scope {
+  margin: 6px 0 8px;
+  position: relative;
+}
+canvas {
+  display: block;
+  height: 130px;
+  width: 100%;
+}
+.grey {
+  color: #ff8d62;
+  font-size: 11px;
+  position: absolute;
+  right: 4px;
+  top: 49%;
+}
+dl {
+  display: grid;
+  gap: 1px 18px;
+  grid-template-columns: 1fr 1fr;
+  margin: 0;
+}
+dl div {
+  display: flex;
+  justify-content: space-between;
+}
+dd {
+  margin: 0;
+}
+.advice {
+  font-size: 13px;
+  margin-top: 6px;
+}
+</style>

@@ -1,0 +1,93 @@
+<script setup lang="ts">
+import { NInputNumber, NSelect, NSlider, NSwitch } from 'naive-ui'
+import { computed } from 'vue'
+
+/** One setting, drawn from its schema: a slider with its number, a switch, or a choice. */
+interface Field {
+  readonly type: string
+  readonly title: string
+  readonly description: string
+  readonly default: unknown
+  readonly minimum?: number
+  readonly maximum?: number
+  readonly unit?: string
+  readonly step?: number
+  readonly enum?: readonly string[]
+  readonly labels?: readonly string[]
+}
+const props = defineProps<{ name: string; field: Field; value: unknown }>()
+const emit = defineEmits<{ change: [value: unknown] }>()
+
+const changed = computed(() => props.value !== props.field.default)
+const number = computed(() => Number(props.value))
+const fine = computed(() => props.field.step ?? 0.01)
+/** A dragged value snaps to the setting's own step; a typed one is taken as it is. */
+const set = (value: number | null): void => {
+  if (value === null || Number.isNaN(value)) return
+  emit('change', Math.min(props.field.maximum ?? Infinity, Math.max(props.field.minimum ?? -Infinity, value)))
+}
+const options = computed(() => (props.field.enum ?? []).map((value, i) => ({ value, label: props.field.labels?.[i] ?? value })))
+</script>
+
+<template>
+  <div class="row" :title="field.description" :data-setting="name">
+    <button class="dot" type="button" :disabled="!changed" :aria-label="`Reset ${field.title}`" :title="changed ? 'Back to the default' : ''" @click="emit('change', field.default)">
+      <i :class="{ on: changed }" />
+    </button>
+    <span class="title" @dblclick="emit('change', field.default)">{{ field.title }}</span>
+    <template v-if="field.type === 'boolean'">
+      <NSwitch size="small" :value="Boolean(value)" :aria-label="field.title" @update:value="(v: boolean) => emit('change', v)" />
+    </template>
+    <template v-else-if="field.enum">
+      <NSelect size="tiny" class="wide" :value="String(value)" :options="options" :aria-label="field.title" @update:value="(v: string) => emit('change', v)" />
+    </template>
+    <template v-else>
+      <NSlider class="slider" :value="number" :min="field.minimum ?? 0" :max="field.maximum ?? 100" :step="fine" :tooltip="false" :aria-label="field.title" @update:value="(v: number | number[]) => set(v as number)" />
+      <NInputNumber class="number" size="tiny" :value="number" :min="field.minimum ?? 0" :max="field.maximum ?? 100" :step="fine" :show-button="false" :input-props="{ 'aria-label': `${field.title}, number` }" @update:value="set" />
+      <span class="unit quiet">{{ field.unit ?? '' }}</span>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.row {
+  align-items: center;
+  display: grid;
+  gap: 8px;
+  grid-template-columns: 12px 118px 1fr 58px 30px;
+  height: 28px;
+}
+.title {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.wide {
+  grid-column: 3 / -1;
+}
+.dot {
+  background: none;
+  border: 0;
+  height: 20px;
+  padding: 0;
+  width: 12px;
+}
+.dot i {
+  border-radius: 50%;
+  display: block;
+  height: 6px;
+  margin: 0 3px;
+  width: 6px;
+}
+.dot i.on {
+  background: var(--accent);
+}
+.number :deep(input) {
+  font-family: 'Spline Sans Mono', monospace;
+  font-size: 12px;
+  text-align: right;
+}
+.unit {
+  font-size: 12px;
+}
+</style>

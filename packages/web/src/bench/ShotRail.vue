@@ -1,0 +1,181 @@
+<script setup lang="ts">
+import { NButton, useMessage } from 'naive-ui'
+import { computed, onBeforeUnmount, ref, shallowReactive, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { SHIPPED_RECIPES } from '@fogbath/core'
+import { api } from '../api/client'
+import type { Shot, Trial } from '../api/types'
+import { useBenchStore } from '../stores/bench'
+import type { Engine } from '../workers/engine'
+
+/** The production's shots as treated pictures; several can be chosen and given the line. */
+const props = defineProps<{ side: Engine }>()
+const bench = useBenchStore()
+const router = useRouter()
+const message = useMessage()
+const marked = ref<number[]>([])
+const pictures = shallowReactive(new Map<number, { key: string; url: string }>())
+let ended = false
+
+const trialOf = (s: Shot): Trial => (s.id === bench.shot?.id && bench.trial ? { ...bench.trial, recipe: bench.recipe } : (s.trials.find((t) => t.id === s.trialId) ?? s.trials[0]!))
+
+/** Whether a shot carries a shipped recipe as it is, a changed one, or its own. */
+function state(s: Shot): { sign: string; title: string } {
+  const { recipe } = trialOf(s)
+  const shipped = SHIPPED_RECIPES.find((r) => r.id === recipe.id)
+  if (!shipped) return { sign: '', title: recipe.name }
+  const same = JSON.stringify([shipped.baths, shipped.strength]) === JSON.stringify([recipe.baths, recipe.strength])
+  return same ? { sign: '=', title: `${recipe.name}, as shipped` } : { sign: '≠', title: `${recipe.name}, changed` }
+}
+
+async function drawOne(s: Shot): Promise<void> {
+  const { recipe } = trialOf(s)
+  const key = JSON.stringify([recipe.baths, recipe.strength, s.trims, s.still, s.encoding])
+  if (pictures.get(s.id)?.key === key) return
+  const source = { type: 'shot' as const, mediumId: s.mediumId, sha256: s.medium.sha256, encoding: s.encoding }
+  const bitmap = await props.side.thumbnail({ source, frame: s.still, width: 192, recipe, trims: s.trims })
+  const canvas = document.createElement('canvas')
+  ;[canvas.width, canvas.height] = [bitmap.width, bitmap.height]
+  canvas.getContext('2d')!.drawImage(bitmap, 0, 0)
+  pictures.set(s.id, { key, url: canvas.toDataURL('image/png') })
+}
+
+async function drawAll(): Promise<void> {
+  for (const s of bench.shots) if (!ended) await drawOne(s).catch(() => undefined)
+}
+let timer: ReturnType<typeof setTimeout> | undefined
+watch(
+  () => [bench.shots, bench.recipe],
+  () => {
+    clearTimeout(timer)
+    timer = setTimeout(() => void drawAll(), 500)
+  },
+  { immediate: true },
+)
+onBeforeUnmount(() => {
+  ended = true
+  clearTimeout(timer)
+})
+
+function choose(s: Shot, e: MouseEvent): void {
+  if (e.ctrlKey || e.metaKey) {
+    marked.value = marked.value.includes(s.id) ? marked.value.filter((id) => id !== s.id) : [...marked.value, s.id]
+    return
+  }
+  if (e.shiftKey) {
+    const ids = bench.shots.map((x) => x.id)
+    const [from, to] = [ids.indexOf(bench.shot!.id), ids.indexOf(s.id)].sort((a, b) => a - b) as [number, number]
+    marked.value = ids.slice(from, to + 1)
+    return
+  }
+  marked.value = []
+  void router.push(`/bench/${s.id}`)
+}
+
+const targets = computed(() => bench.shots.filter((s) => marked.value.includes(s.id) && s.id !== bench.shot?.id))
+const taken = ref<{ trial: Trial; recipe: Trial['recipe'] }[]>([])
+
+/** Puts the whole line, or only the chosen bath added behind what is there, on the marked shots. */
+async function put(what: 'line' | 'bath'): Promise<void> {
+  await bench.leave()
+  const { recipe, bath } = bench
+  try {
+    taken.value = await bench.putOn(targets.value, (old) => (what === 'line' ? recipe : { ...old, baths: [...old.baths, { ...bath!, id: `bath-${old.baths.length + 100}` }] }))
+    message.success(`Put on ${targets.value.length} ${targets.value.length === 1 ? 'shot' : 'shots'}.`)
+  } catch (error) {
+    message.error(error instanceof Error ? error.message : String(error))
+  }
+  marked.value = []
+}
+
+async function takeBack(): Promise<void> {
+  for (const { trial, recipe } of taken.value) await api.changeTrial(trial.id, { revision: trial.revision, recipe })
+  taken.value = []
+  await bench.refresh()
+}
+</script>
+
+<template>
+  <section class="rail" aria-label="Shots">
+    <div v-if="targets.length || taken.length" class="do">
+      <template v-if="targets.length">
+        <span>{{ targets.length }} marked</span>
+        <NButton size="tiny" @click="put('line')">Put this line on them</NButton>
+        <NButton v-if="bench.bath" size="tiny" @click="put('bath')">Add the chosen bath</NButton>
+        <button class="word" type="button" @click="marked = []">none</button>
+      </template>
+      <button v-if="taken.length" class="word" type="button" @click="takeBack">take back from {{ taken.length }}</button>
+    </div>
+    <div class="shots">
+      <button v-for="(s, i) in bench.shots" :key="s.id" type="button" class="shot" :class="{ marked: marked.includes(s.id) }" :aria-current="s.id === bench.shot?.id" :title="state(s).title" @click="choose(s, $event)">
+        <img v-if="pictures.get(s.id)" :src="pictures.get(s.id)!.url" alt="" />
+        <span v-else class="blank" />
+        <span class="label"><span class="mono">{{ String(i + 1).padStart(2, '0') }}</span> {{ s.name }}<span class="mono sign" aria-hidden="true">{{ state(s).sign }}</span></span>
+      </button>
+      <button class="word" type="button" title="Mark all shots" @click="marked = bench.shots.map((s) => s.id)">all</button>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.rail {
+  background: var(--ground);
+  border-top: 1px solid var(--line);
+  height: 88px;
+  overflow-x: auto;
+  padding: 8px 12px 4px;
+  position: relative;
+}
+.shots {
+  align-items: flex-start;
+  display: flex;
+  gap: 8px;
+}
+.shot {
+  background: none;
+  border: 2px solid transparent;
+  color: var(--text);
+  cursor: pointer;
+  flex: 0 0 auto;
+  font: inherit;
+  font-size: 12px;
+  padding: 0;
+  text-align: left;
+  width: 104px;
+}
+.shot[aria-current='true'] {
+  border-color: var(--accent);
+}
+.shot.marked {
+  border-color: var(--text);
+  border-style: dashed;
+}
+img,
+.blank {
+  background: var(--raised);
+  display: block;
+  height: 54px;
+  object-fit: cover;
+  width: 100%;
+}
+.label {
+  display: block;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.sign {
+  float: right;
+}
+.do {
+  align-items: center;
+  background: var(--panel);
+  bottom: 4px;
+  display: flex;
+  gap: 8px;
+  padding: 4px 8px;
+  position: absolute;
+  right: 12px;
+  z-index: 1;
+}
+</style>

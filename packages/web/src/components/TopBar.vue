@@ -1,0 +1,50 @@
+<script setup lang="ts">
+import { useLookStore } from '../stores/look'
+
+const look = useLookStore()
+</script>
+
+<template>
+  <header class="bar">
+    <RouterLink to="/" class="mark" aria-label="Fog Bath, productions">fog<span>/</span>bath</RouterLink>
+    <slot />
+    <nav class="right" aria-label="Places">
+      <slot name="right" />
+      <RouterLink class="word" to="/dispatch">Dispatch</RouterLink>
+      <button class="word" type="button" :title="look.theme === 'dark' ? 'Light interface' : 'Dark interface'" @click="look.theme = look.theme === 'dark' ? 'light' : 'dark'">
+        {{ look.theme === 'dark' ? 'light' : 'dark' }}
+      </button>
+    </nav>
+  </header>
+</template>
+
+<style scoped>
+.bar {
+  align-items: center;
+  background: var(--ground);
+  border-bottom: 1px solid var(--line);
+  display: flex;
+  gap: 14px;
+  height: 44px;
+  padding: 0 14px;
+  white-space: nowrap;
+}
+.mark {
+  color: var(--text);
+  font-size: 17px;
+  font-weight: 600;
+  text-decoration: none;
+}
+.mark span {
+  color: var(--accent);
+}
+.right {
+  align-items: center;
+  display: flex;
+  gap: 14px;
+  margin-left: auto;
+}
+a.word {
+  text-decoration: none;
+}
+</style>

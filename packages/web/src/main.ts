@@ -1,0 +1,10 @@
+import '@fontsource/archivo-narrow/400.css'
+import '@fontsource/archivo-narrow/600.css'
+import '@fontsource/spline-sans-mono/400.css'
+import './theme/base.css'
+import { createPinia } from 'pinia'
+import { createApp } from 'vue'
+import App from './App.vue'
+import { router } from './router'
+
+createApp(App).use(createPinia()).use(router).mount('#app')

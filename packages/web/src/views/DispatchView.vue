@@ -1,0 +1,90 @@
+<script setup lang="ts">
+import { NButton, NProgress, useMessage } from 'naive-ui'
+import { onBeforeUnmount, onMounted, ref, shallowRef } from 'vue'
+import { api } from '../api/client'
+import type { Render } from '../api/types'
+import TopBar from '../components/TopBar.vue'
+
+const renders = shallowRef<Render[] | null>(null)
+const problem = ref('')
+const message = useMessage()
+let events: EventSource | undefined
+
+async function load(): Promise<void> {
+  try {
+    renders.value = await api.renders()
+    problem.value = ''
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+  }
+}
+onMounted(async () => {
+  await load()
+  events = new EventSource('/api/renders/events')
+  events.onmessage = (e: MessageEvent<string>) => {
+    const step = JSON.parse(e.data) as Pick<Render, 'id' | 'state' | 'done' | 'count' | 'left' | 'message'>
+    if (!renders.value?.some((r) => r.id === step.id)) return void load()
+    renders.value = renders.value.map((r) => (r.id === step.id ? { ...r, ...step } : r))
+  }
+  // After a break in the connection steps may have been missed.
+  events.onopen = () => void load()
+})
+onBeforeUnmount(() => events?.close())
+
+async function act(work: () => Promise<unknown>): Promise<void> {
+  try {
+    await work()
+  } catch (error) {
+    message.error(error instanceof Error ? error.message : String(error))
+  }
+  await load()
+}
+const words: Record<Render['state'], string> = { waiting: 'waiting', running: 'rendering', done: 'done', failed: 'failed', cancelled: 'cancelled' }
+const names: Record<Render['format'], string> = { mp4: 'H.264 10 bit, .mp4', mov: 'ProRes 422 HQ, .mov', png: 'PNG 16 bit, .zip', tif: 'TIFF 16 bit, .zip', exr: 'EXR float, .zip' }
+const leftOf = (r: Render): string => (r.left === null ? '' : r.left < 90 ? `${r.left} s left` : `${Math.round(r.left / 60)} min left`)
+</script>
+
+<template>
+  <TopBar />
+  <main class="page">
+    <h1>Dispatch</h1>
+    <p v-if="problem" role="alert" class="warn">{{ problem }} <button class="word" type="button" @click="load">Try again</button></p>
+    <p v-else-if="renders && renders.length === 0" class="quiet">Nothing has been rendered yet. On the bench, choose Render.</p>
+    <article v-for="r in renders ?? []" :key="r.id" class="render" :data-render="r.id" :data-state="r.state">
+      <div class="what">
+        <h2>{{ r.label }}</h2>
+        <p class="quiet">{{ names[r.format] }} · {{ r.count }} frames · {{ new Date(r.createdAt).toLocaleString() }}</p>
+        <p v-if="r.message" class="warn" role="alert">{{ r.message }}</p>
+      </div>
+      <div class="how">
+        <NProgress v-if="r.state === 'running' || r.state === 'waiting'" :percentage="Math.round((100 * r.done) / Math.max(1, r.count))" :height="8" :show-indicator="false" :aria-label="`Progress of render ${r.id}`" />
+        <span>{{ words[r.state] }}</span> <span class="mono quiet">{{ r.state === 'running' ? `${r.done}/${r.count} ${leftOf(r)}` : '' }}</span>
+      </div>
+      <div class="actions">
+        <NButton v-if="r.state === 'done'" tag="a" size="small" type="primary" :href="`/api/renders/${r.id}/file`" download>Download</NButton>
+        <NButton v-if="r.state === 'running' || r.state === 'waiting'" size="small" @click="act(() => api.renderAction(r.id, 'cancel'))">Cancel</NButton>
+        <NButton v-if="r.state === 'failed' || r.state === 'cancelled'" size="small" @click="act(() => api.renderAction(r.id, 'retry'))">Try again</NButton>
+        <button v-if="r.state !== 'running'" class="word" type="button" :aria-label="`Remove ${r.label}`" @click="act(() => api.deleteRender(r.id))">remove</button>
+      </div>
+    </article>
+  </main>
+</template>
+
+<style scoped>
+h1 {
+  margin-bottom: 12px;
+}
+.render {
+  align-items: center;
+  border-top: 1px solid var(--line);
+  display: grid;
+  gap: 20px;
+  grid-template-columns: 1fr 220px 180px;
+  padding: 12px 0;
+}
+.actions {
+  display: flex;
+  gap: 12px;
+  justify-content: flex-end;
+}
+</style>

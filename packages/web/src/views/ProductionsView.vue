@@ -1,0 +1,122 @@
+<script setup lang="ts">
+import { NButton, NInput, NSpin, useDialog, useMessage } from 'naive-ui'
+import { onMounted, ref, shallowRef } from 'vue'
+import { useRouter } from 'vue-router'
+import { api } from '../api/client'
+import type { Production } from '../api/types'
+import FootageStill from '../components/FootageStill.vue'
+import TopBar from '../components/TopBar.vue'
+
+const productions = shallowRef<Production[] | null>(null)
+const problem = ref('')
+const name = ref('')
+const router = useRouter()
+const dialog = useDialog()
+const message = useMessage()
+
+async function load(): Promise<void> {
+  try {
+    productions.value = await api.productions()
+    problem.value = ''
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+  }
+}
+onMounted(load)
+
+async function attempt(work: () => Promise<unknown>): Promise<void> {
+  try {
+    await work()
+  } catch (error) {
+    message.error(error instanceof Error ? error.message : String(error))
+  }
+  await load()
+}
+async function create(): Promise<void> {
+  if (!name.value.trim()) return
+  await attempt(async () => router.push(`/productions/${(await api.createProduction(name.value.trim())).id}`))
+}
+function remove(p: Production): void {
+  dialog.warning({
+    title: `Delete ${p.name}?`,
+    content: `Its ${p.shots.length} shots and all their trials go with it. Renders that are done stay in Dispatch.`,
+    positiveText: 'Delete',
+    negativeText: 'Keep',
+    onPositiveClick: () => attempt(() => api.deleteProduction(p)),
+  })
+}
+const benchOf = (p: Production): string => (p.shots[0] ? `/bench/${p.shots[0].id}` : `/productions/${p.id}`)
+</script>
+
+<template>
+  <TopBar />
+  <main class="page">
+    <div class="head">
+      <h1>Productions</h1>
+      <form @submit.prevent="create">
+        <NInput v-model:value="name" placeholder="Name of a new production" maxlength="120" :input-props="{ 'aria-label': 'Name of a new production' }" />
+        <NButton type="primary" attr-type="submit" :disabled="!name.trim()">Make</NButton>
+      </form>
+    </div>
+    <p v-if="problem" role="alert" class="warn">{{ problem }} <button class="word" type="button" @click="load">Try again</button></p>
+    <NSpin v-else-if="!productions" aria-label="Loading" />
+    <p v-else-if="productions.length === 0" class="quiet">No production yet. Name one above, then bring in its footage.</p>
+    <article v-for="p in productions ?? []" :key="p.id" class="production">
+      <div class="title">
+        <h2><RouterLink :to="benchOf(p)">{{ p.name }}</RouterLink></h2>
+        <span class="quiet">{{ p.shots.length }} {{ p.shots.length === 1 ? 'shot' : 'shots' }}</span>
+        <span class="actions">
+          <RouterLink class="word" :to="benchOf(p)">bench</RouterLink>
+          <RouterLink class="word" :to="`/productions/${p.id}`">intake</RouterLink>
+          <button class="word" type="button" @click="attempt(() => api.copyProduction(p.id))">copy</button>
+          <button class="word" type="button" @click="remove(p)">delete</button>
+        </span>
+      </div>
+      <p v-if="p.notes" class="quiet">{{ p.notes }}</p>
+      <div class="sheet">
+        <RouterLink v-for="s in p.shots" :key="s.id" :to="`/bench/${s.id}`" :title="s.name"><FootageStill :shot="s" :width="260" /><span>{{ s.name }}</span></RouterLink>
+      </div>
+    </article>
+  </main>
+</template>
+
+<style scoped>
+.head,
+.title {
+  align-items: baseline;
+  display: flex;
+  gap: 14px;
+}
+.head {
+  justify-content: space-between;
+  margin-bottom: 18px;
+}
+form {
+  display: flex;
+  gap: 8px;
+  width: 380px;
+}
+.production {
+  border-top: 1px solid var(--line);
+  padding: 14px 0 20px;
+}
+h2 a,
+.sheet a {
+  color: var(--text);
+  text-decoration: none;
+}
+.actions {
+  display: flex;
+  gap: 14px;
+  margin-left: auto;
+}
+.actions a {
+  text-decoration: none;
+}
+.sheet {
+  display: grid;
+  gap: 10px;
+  grid-template-columns: repeat(auto-fill, minmax(200px, 1fr));
+  margin-top: 10px;
+}
+</style>

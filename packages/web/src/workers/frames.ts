@@ -1,0 +1,62 @@
+import type { FrameFormat } from '@fogbath/core'
+
+export interface StoredFrame {
+  readonly data: Uint16Array
+  readonly width: number
+  readonly height: number
+  readonly format: Extract<FrameFormat, 'u16' | 'f16'>
+}
+
+/** Decoded frames fetched from the server, kept within a budget of bytes; what was used longest ago goes first. */
+export class FrameStore {
+  private readonly frames = new Map<string, StoredFrame>()
+  private readonly underway = new Map<string, Promise<StoredFrame>>()
+  private bytes = 0
+
+  constructor(private readonly budget: number) {}
+
+  peek(mediumId: number, frame: number, width: number): StoredFrame | undefined {
+    const key = `${mediumId}/${frame}/${width}`
+    const found = this.frames.get(key)
+    if (found) {
+      // Maps keep the order of insertion: putting it in again makes it the youngest.
+      this.frames.delete(key)
+      this.frames.set(key, found)
+    }
+    return found
+  }
+
+  get(mediumId: number, frame: number, width: number): Promise<StoredFrame> {
+    const key = `${mediumId}/${frame}/${width}`
+    const known = this.peek(mediumId, frame, width)
+    if (known) return Promise.resolve(known)
+    let run = this.underway.get(key)
+    if (!run) {
+      run = this.fetch(mediumId, frame, width)
+        .then((stored) => this.keep(key, stored))
+        .finally(() => this.underway.delete(key))
+      this.underway.set(key, run)
+    }
+    return run
+  }
+
+  private async fetch(mediumId: number, frame: number, width: number): Promise<StoredFrame> {
+    const response = await fetch(`/api/media/${mediumId}/frames/${frame}?width=${width}`)
+    if (!response.ok) throw new Error(((await response.json()) as { message?: string }).message ?? `Frame ${frame} could not be read.`)
+    const number = (name: string): number => Number(response.headers.get(name))
+    const format = response.headers.get('x-frame-format') === 'f16' ? 'f16' : 'u16'
+    const data = new Uint16Array(await response.arrayBuffer())
+    return { data, width: number('x-frame-width'), height: number('x-frame-height'), format }
+  }
+
+  private keep(key: string, stored: StoredFrame): StoredFrame {
+    this.frames.set(key, stored)
+    this.bytes += stored.data.byteLength
+    for (const [oldest, frame] of this.frames) {
+      if (this.bytes <= this.budget) break
+      this.frames.delete(oldest)
+      this.bytes -= frame.data.byteLength
+    }
+    return stored
+  }
+}

@@ -1,0 +1,49 @@
+import { bt709ToLab, plainSteps, type PointFunction, type Recipe, type Triple, type Trims } from '@fogbath/core'
+import type { Scene } from './treat'
+
+/** One line of the simulated densitometer: a place as it leaves a bath. */
+export interface ProbeStep {
+  readonly code: Triple
+  readonly light: Triple
+  readonly lab: Triple
+  /** Density of red, green and blue light: -log10 of display light. */
+  readonly density: Triple
+}
+
+export interface ProbeReading {
+  /** Mean scene light of the area, linear BT.709. */
+  readonly scene: Triple
+  /** The footage first, then after each bath, then the finished picture. */
+  readonly steps: readonly ProbeStep[]
+}
+
+/** Half the side of the area that is read, as a share of the width. */
+const REACH = 0.004
+
+export function readProbe(scene: Scene, recipe: Recipe, trims: Trims, u: number, v: number): ProbeReading {
+  const light = meanLight(scene, u, v)
+  const steps = plainSteps(recipe, trims)
+  return { scene: light, steps: [steps.footage, ...steps.leaving, steps.whole].map((point) => readStep(point, light)) }
+}
+
+function meanLight({ camera, width, height }: Scene, u: number, v: number): Triple {
+  const reach = Math.max(0, Math.round(REACH * width))
+  const [cx, cy] = [Math.min(width - 1, Math.floor(u * width)), Math.min(height - 1, Math.floor(v * height))]
+  const sum: [number, number, number] = [0, 0, 0]
+  let count = 0
+  for (let y = Math.max(0, cy - reach); y <= Math.min(height - 1, cy + reach); y++) {
+    for (let x = Math.max(0, cx - reach); x <= Math.min(width - 1, cx + reach); x++, count++) {
+      for (const k of [0, 1, 2] as const) sum[k] += camera[4 * (y * width + x) + k]!
+    }
+  }
+  return [sum[0] / count, sum[1] / count, sum[2] / count]
+}
+
+function readStep(point: PointFunction, light: Triple): ProbeStep {
+  const out = new Float64Array(3)
+  point(light[0], light[1], light[2], out)
+  const code: Triple = [out[0]!, out[1]!, out[2]!]
+  const shown = code.map((c) => (c > 0 ? c ** 2.4 : 0)) as unknown as Triple
+  const density = shown.map((l) => -Math.log10(Math.max(l, 1e-5))) as unknown as Triple
+  return { code, light: shown, lab: bt709ToLab(shown), density }
+}

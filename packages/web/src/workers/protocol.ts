@@ -1,0 +1,48 @@
+import type { ChartName, Recipe, Trims } from '@fogbath/core'
+
+/** What the page asks of the picture worker. The newest question wins; older ones are dropped unanswered. */
+export interface PictureRequest {
+  /** Footage, or a chart drawn as scene light. */
+  readonly source: { readonly type: 'shot'; readonly mediumId: number; readonly sha256: string; readonly encoding: string } | { readonly type: 'chart'; readonly chart: ChartName; readonly encoding: string }
+  readonly frame: number
+  /** Width of the picture to work at. */
+  readonly width: number
+  readonly recipe: Recipe
+  readonly trims: Trims
+  /** Number of baths after which the picture is looked at, or null for the whole line. */
+  readonly tap: number | null
+  readonly compare: Compare
+  /** Something is being dragged: a coarser LUT is enough for now. */
+  readonly quick: boolean
+  readonly scope: ScopeKind
+  readonly scopeOf: ScopeOf
+}
+
+export type Compare =
+  | { readonly mode: 'off' | 'footage' }
+  | { readonly mode: 'wipe'; readonly at: number; readonly upright: boolean; readonly against: Against }
+  | { readonly mode: 'pair'; readonly against: Against }
+/** The other side of a comparison: the footage, another treatment, or pixels of a still picture. */
+export type Against = { readonly type: 'footage' } | { readonly type: 'recipe'; readonly recipe: Recipe; readonly trims: Trims } | { readonly type: 'still'; readonly bitmap: number }
+
+export type ScopeKind = 'waveform' | 'parade' | 'vector' | 'histogram'
+export type ScopeOf = 'picture' | 'footage' | 'both'
+
+export interface PictureAnswer {
+  readonly width: number
+  readonly height: number
+  readonly frame: number
+  /** Milliseconds from question to drawn picture. */
+  readonly took: number
+  readonly exact: boolean
+}
+
+/** Colours of a test strip as CSS-ready 8-bit triples, wedge first, then patches. */
+export type StripColours = readonly (readonly [number, number, number])[]
+
+export interface PlayRequest {
+  readonly first: number
+  readonly last: number
+  readonly fps: number
+  readonly loop: boolean
+}

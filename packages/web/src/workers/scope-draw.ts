@@ -1,0 +1,102 @@
+import { encodingById, histograms, parade, vectorscope, waveform } from '@fogbath/core'
+import type { ScopeKind } from './protocol'
+
+type Pen = OffscreenCanvasRenderingContext2D
+
+/** Code value of 18 % grey in an encoding, the line that is drawn through waveform and parade. */
+export const greyCode = (encoding: string): number => encodingById(encoding).transfer.encode(0.18)
+
+/** Draws a scope of a picture into a canvas. `ghost` is drawn first and fainter: the other one of the two. */
+export function drawScope(canvas: OffscreenCanvas, kind: ScopeKind, picture: Float32Array, width: number, height: number, encoding: string, ghost: Float32Array | null): void {
+  const pen = canvas.getContext('2d')
+  if (!pen) return
+  pen.fillStyle = '#141414'
+  pen.fillRect(0, 0, canvas.width, canvas.height)
+  if (kind === 'histogram') return drawHistogram(pen, canvas, picture, width * height, ghost)
+  if (kind === 'vector') {
+    drawVectorGrid(pen, canvas)
+    if (ghost) plot(pen, canvas, kind, ghost, width, height, 0.35)
+    return plot(pen, canvas, kind, picture, width, height, 1)
+  }
+  if (ghost) plot(pen, canvas, kind, ghost, width, height, 0.35)
+  plot(pen, canvas, kind, picture, width, height, 1)
+  drawLevels(pen, canvas, encoding)
+}
+
+function plot(pen: Pen, canvas: OffscreenCanvas, kind: ScopeKind, picture: Float32Array, width: number, height: number, strength: number): void {
+  const [w, h] = [canvas.width, canvas.height]
+  const side = Math.min(w, h)
+  const scope = kind === 'vector' ? vectorscope(picture, width * height, side) : kind === 'parade' ? parade(picture, width, height, w, h) : waveform(picture, width, height, w, h)
+  const left = kind === 'vector' ? (w - side) >> 1 : 0
+  const image = pen.getImageData(left, 0, scope.columns, scope.rows)
+  const gain = (strength * 900 * scope.columns) / (width * height)
+  const third = Math.floor(scope.columns / 3)
+  for (let i = 0; i < scope.counts.length; i++) {
+    const count = scope.counts[i]!
+    if (count === 0) continue
+    const light = Math.min(255, 40 * strength + Math.sqrt(count * gain) * 42)
+    const channel = kind === 'parade' ? Math.floor((i % scope.columns) / third) : -1
+    for (let k = 0; k < 3; k++) image.data[4 * i + k] = Math.min(255, image.data[4 * i + k]! + (channel < 0 || channel === k ? light : light * 0.3))
+  }
+  pen.putImageData(image, left, 0)
+}
+
+function drawLevels(pen: Pen, canvas: OffscreenCanvas, encoding: string): void {
+  const y = (code: number): number => Math.round((1 - code) * (canvas.height - 1)) + 0.5
+  pen.strokeStyle = '#4a4a4a'
+  pen.lineWidth = 1
+  for (const code of [0.25, 0.5, 0.75]) line(pen, 0, y(code), canvas.width, y(code))
+  pen.strokeStyle = '#ee6a38'
+  pen.setLineDash([5, 4])
+  line(pen, 0, y(greyCode(encoding)), canvas.width, y(greyCode(encoding)))
+  pen.setLineDash([])
+}
+
+/** Mean hue of skin of all tones on the Cb/Cr plane, degrees counterclockwise from +Cb (common practice: about 123). */
+const SKIN_ANGLE = 123
+
+function drawVectorGrid(pen: Pen, canvas: OffscreenCanvas): void {
+  const [cx, cy, r] = [canvas.width / 2, canvas.height / 2, Math.min(canvas.width, canvas.height) / 2]
+  pen.strokeStyle = '#4a4a4a'
+  for (const share of [0.25, 0.5, 0.75]) {
+    pen.beginPath()
+    pen.arc(cx, cy, r * share, 0, 2 * Math.PI)
+    pen.stroke()
+  }
+  line(pen, cx - r, cy, cx + r, cy)
+  line(pen, cx, cy - r, cx, cy + r)
+  const angle = (SKIN_ANGLE * Math.PI) / 180
+  pen.strokeStyle = '#ee6a38'
+  pen.setLineDash([5, 4])
+  line(pen, cx, cy, cx + r * Math.cos(angle), cy - r * Math.sin(angle))
+  pen.setLineDash([])
+}
+
+function line(pen: Pen, x0: number, y0: number, x1: number, y1: number): void {
+  pen.beginPath()
+  pen.moveTo(x0, y0)
+  pen.lineTo(x1, y1)
+  pen.stroke()
+}
+
+function drawHistogram(pen: Pen, canvas: OffscreenCanvas, picture: Float32Array, n: number, ghost: Float32Array | null): void {
+  const bins = 256
+  const draw = (counts: Uint32Array, row: number, colour: string, fill: boolean): void => {
+    const part = counts.subarray(row * bins, (row + 1) * bins)
+    // The two end bins may tower over the rest; they do not set the scale.
+    const top = Math.max(1, ...part.subarray(1, bins - 1))
+    pen.beginPath()
+    pen.moveTo(0, canvas.height)
+    part.forEach((count, i) => pen.lineTo(((i + 0.5) * canvas.width) / bins, canvas.height * (1 - 0.95 * Math.min(1, Math.sqrt(count / top)))))
+    pen.lineTo(canvas.width, canvas.height)
+    pen.strokeStyle = colour
+    pen.fillStyle = colour
+    if (fill) pen.fill()
+    else pen.stroke()
+  }
+  if (ghost) draw(histograms(ghost, n, bins), 3, '#3c3c3c', true)
+  const counts = histograms(picture, n, bins)
+  if (!ghost) draw(counts, 3, '#3c3c3c', true)
+  for (const [k, colour] of ['#ff7b6b', '#7be08a', '#82a8ff'].entries()) draw(counts, k, colour, false)
+  if (ghost) draw(counts, 3, '#e8e8e8', false)
+}

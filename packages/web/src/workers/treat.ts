@@ -1,0 +1,103 @@
+import {
+  EXACT_SIZE,
+  NO_TRIMS,
+  QUICK_SIZE,
+  SHIPPED_RECIPES,
+  Workbench,
+  compileLine,
+  drawChart,
+  encodingById,
+  makeIngest,
+  makeRecode,
+  runPlan,
+  type Ingest,
+  type Plan,
+  type Recipe,
+  type Recode,
+  type Trims,
+} from '@fogbath/core'
+import type { FrameStore } from './frames'
+import type { PictureRequest } from './protocol'
+
+/** A line without any bath: the untreated footage. */
+export const NOTHING: Recipe = { ...SHIPPED_RECIPES[0]!, id: 'footage', baths: [] }
+
+/** A picture as scene light. */
+export interface Scene {
+  readonly camera: Float32Array
+  readonly width: number
+  readonly height: number
+  /** Encoding in which the picture is shown: that of its delivery. */
+  readonly shownIn: string
+}
+
+/** Makes a thing once for each key and keeps the youngest few. */
+class Kept<T> {
+  private readonly things = new Map<string, T>()
+  constructor(private readonly most: number) {}
+  get(key: string, make: () => T): T {
+    const known = this.things.get(key)
+    const thing = known ?? make()
+    this.things.delete(key)
+    this.things.set(key, thing)
+    if (this.things.size > this.most) this.things.delete(this.things.keys().next().value!)
+    return thing
+  }
+}
+
+/** What turns footage into treated pictures: tables, plans and buffers, kept from question to question. */
+export class Treater {
+  private readonly ingests = new Kept<Ingest>(4)
+  private readonly plans = new Kept<Plan>(10)
+  private readonly recodes = new Kept<Recode>(4)
+  private readonly charts = new Kept<Float32Array>(3)
+  private readonly bench = new Workbench()
+
+  constructor(readonly frames: FrameStore) {}
+
+  /** Scene light of a source. The buffer is reused by the next call. */
+  async scene(source: PictureRequest['source'], frame: number, width: number): Promise<Scene> {
+    const shownIn = deliveryOf(source.encoding)
+    if (source.type === 'chart') {
+      const height = Math.round((width * 9) / 16)
+      const camera = this.charts.get(`${source.chart}/${width}`, () => drawChart(source.chart, width, height))
+      return { camera, width, height, shownIn }
+    }
+    const stored = await this.frames.get(source.mediumId, frame, width)
+    const ingest = this.ingests.get(`${source.encoding}/${stored.format}`, () => makeIngest(encodingById(source.encoding), stored.format))
+    const n = stored.width * stored.height
+    const camera = this.bench.take('camera', n)
+    ingest(stored.data, camera, n)
+    return { camera, width: stored.width, height: stored.height, shownIn }
+  }
+
+  /** Treats a scene; the result is code values of the delivery, copied so that a second treatment can stand beside it. */
+  treat(scene: Scene, recipe: Recipe, trims: Trims, quick: boolean): Float32Array {
+    const size = quick ? QUICK_SIZE : EXACT_SIZE
+    const { baths, strength } = recipe
+    const plan = this.plans.get(JSON.stringify([baths, strength, trims, size]), () => compileLine(recipe, { size, trims }))
+    const n = scene.width * scene.height
+    const picture = runPlan(plan, scene.camera, scene.width, scene.height, this.bench)
+    this.recodes.get(scene.shownIn, () => makeRecode(encodingById(scene.shownIn)))(picture, n)
+    return picture
+  }
+
+  footage(scene: Scene): Float32Array {
+    return this.treat(scene, NOTHING, NO_TRIMS, true)
+  }
+
+  /** A named buffer of the size of a scene. */
+  copy(name: string, picture: Float32Array): Float32Array {
+    const buffer = this.bench.take(name, picture.length / 4)
+    buffer.set(picture)
+    return buffer
+  }
+}
+
+/** Display footage is shown as it is delivered; camera footage as BT.1886. */
+const deliveryOf = (encoding: string): string => (encodingById(encoding).refers === 'display' ? encoding : 'bt1886')
+
+/** The line up to a tapped bath. */
+export function tapped(recipe: Recipe, tap: number | null): Recipe {
+  return tap === null ? recipe : { ...recipe, strength: 100, baths: recipe.baths.slice(0, tap) }
+}

@@ -1,0 +1,83 @@
+// Installs and builds what is missing; does nothing when all is there.
+import { spawnSync } from 'node:child_process'
+import { createHash } from 'node:crypto'
+import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, statfsSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { Problem, say } from './say.mjs'
+
+export const ROOT = new URL('../..', import.meta.url).pathname.replace(/\/$/, '')
+
+const has = (program) => ['/usr/bin', '/usr/sbin', '/usr/local/bin', '/usr/local/sbin', '/bin', '/sbin'].some((d) => existsSync(join(d, program)))
+
+/** Programs that Debian brings, and the packages they are in. */
+const PROGRAMS = { mariadbd: 'mariadb-server', ffmpeg: 'ffmpeg', chromium: 'chromium' }
+
+export function checkNode() {
+  const [major] = process.versions.node.split('.').map(Number)
+  if (major < 20) throw new Problem(`Node ${process.versions.node} is too old; Fog Bath needs Node 20 or later.`)
+}
+
+export function checkDisk(needed = 1.5e9) {
+  const { bavail, bsize } = statfsSync(ROOT)
+  const free = bavail * bsize
+  if (free < needed) throw new Problem(`Only ${(free / 1e9).toFixed(1)} GB are free on this disk; Fog Bath needs ${(needed / 1e9).toFixed(1)} GB.`)
+}
+
+/** Installs Debian packages for the named programs, as root or through sudo. */
+export function installPrograms(names) {
+  const missing = names.filter((n) => !has(n)).map((n) => PROGRAMS[n])
+  if (missing.length === 0) return
+  const list = missing.join(' ')
+  if (!has('apt-get')) throw new Problem(`Missing here: ${list}. This is no Debian system; please install them and start again.`)
+  const prefix = process.getuid() === 0 ? [] : ['sudo', '-n']
+  if (prefix.length && spawnSync('sudo', ['-n', 'true']).status !== 0)
+    throw new Problem(`Missing: ${list}. You may not install here; run as root: apt-get install ${list}`)
+  say(`Installing ${list} ...`)
+  const apt = (...args) => {
+    const [command, ...rest] = [...prefix, 'env', 'DEBIAN_FRONTEND=noninteractive', 'apt-get', '-q', ...args]
+    return spawnSync(command, rest, { encoding: 'utf8', maxBuffer: 1e8 })
+  }
+  apt('update')
+  const result = apt('install', '-y', '--no-install-recommends', ...missing)
+  if (result.status !== 0) throw new Problem(`Debian's packages ${list} could not be installed: ${(result.stderr ?? '').trim().split('\n').pop()}`)
+}
+
+const digest = (text) => createHash('sha256').update(text).digest('hex')
+
+/** npm packages, as the lock file says; remembered by the lock file's digest. */
+export function installPackages() {
+  const stamp = join(ROOT, 'node_modules/.fogbath-lock')
+  const lock = digest(readFileSync(join(ROOT, 'package-lock.json')))
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return
+  say('Installing npm packages ...')
+  const result = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel', 'error'], { cwd: ROOT, encoding: 'utf8' })
+  if (result.status !== 0) throw new Problem(`The npm packages could not be installed: ${(result.stderr || result.stdout).trim().split('\n').slice(-3).join(' ')}`)
+  writeFileSync(stamp, lock)
+}
+
+/** Names, sizes and times of all that goes into the build. */
+function sourceDigest() {
+  const lines = []
+  const walk = (folder) => {
+    for (const entry of readdirSync(folder, { withFileTypes: true })) {
+      if (['node_modules', 'dist', 'test'].includes(entry.name)) continue
+      const path = join(folder, entry.name)
+      if (entry.isDirectory()) walk(path)
+      else lines.push(`${path} ${statSync(path).size} ${statSync(path).mtimeMs}`)
+    }
+  }
+  walk(join(ROOT, 'packages'))
+  lines.push(readFileSync(join(ROOT, 'package-lock.json'), 'utf8'), readFileSync(join(ROOT, 'scripts/build.mjs'), 'utf8'))
+  return digest(lines.join('\n'))
+}
+
+export function build() {
+  const stamp = join(ROOT, 'packages/server/dist/.built')
+  const source = sourceDigest()
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === source && existsSync(join(ROOT, 'packages/web/dist/index.html'))) return
+  say('Building ...')
+  const result = spawnSync(process.execPath, [join(ROOT, 'scripts/build.mjs')], { cwd: ROOT, encoding: 'utf8' })
+  if (result.status !== 0) throw new Problem(`The build failed:\n${result.stdout}${result.stderr}`)
+  mkdirSync(join(ROOT, 'packages/server/dist'), { recursive: true })
+  writeFileSync(stamp, source)
+}
