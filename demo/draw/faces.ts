@@ -55,7 +55,7 @@ function makeWorld(time: number): World {
   let material = 0
   const nod = 0.006 * Math.sin(time * 1.7)
   const world: World = {
-    far: 6,
+    far: 2.4,
     get material() {
       return material
     },
@@ -145,7 +145,7 @@ function shade(world: World, h: Hit): Light {
   const a = albedo(h)
   const skin = h.material === SKIN_KEEPER || h.material === SKIN_APPRENTICE || h.material === LIPS_KEEPER || h.material === LIPS_APPRENTICE
   const cos = h.nx * KEY[0] + h.ny * KEY[1] + h.nz * KEY[2]
-  const lit = shadow(world, h.x + h.nx * 0.004, h.y + h.ny * 0.004, h.z + h.nz * 0.004, KEY[0], KEY[1], KEY[2], 1.2, 9)
+  const lit = shadow(world, h.x + h.nx * 0.004, h.y + h.ny * 0.004, h.z + h.nz * 0.004, KEY[0], KEY[1], KEY[2], 0.7, 9)
   // Light that has gone through skin comes back redder and wraps around the form.
   const wrap = skin ? ([0.34, 0.14, 0.08] as const) : ([0.02, 0.02, 0.02] as const)
   const open = openness(world, h, 0.02) * (0.6 + 0.4 * h.ny)

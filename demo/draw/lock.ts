@@ -21,7 +21,7 @@ const CAP = 11
 function makeWorld(time: number): World {
   let material = 0
   const world: World = {
-    far: 90,
+    far: 62,
     get material() {
       return material
     },
@@ -95,12 +95,19 @@ const TREES = [
   [-15, 5, 30, 4.4],
 ] as const
 
+/** Clumps of leaves, 0.6 m deep at most; sines because this is asked for a hundred times a pixel. */
+function bumps(x: number, y: number, z: number): number {
+  const large = Math.sin(x * 2.1 + z) * Math.sin(y * 2.3 + 1) * Math.sin(z * 1.9 + x)
+  const small = Math.sin(x * 6.3) * Math.sin(y * 5.7 + z * 2) * Math.sin(z * 6.1 + y)
+  return 0.4 * large + 0.16 * small
+}
+
 function trees(x: number, y: number, z: number, take: Take): void {
   for (let i = 0; i < TREES.length; i++) {
     const tree = TREES[i]!
     const d = len(x - tree[0], (y - tree[1]) * 1.1, z - tree[2]) - tree[3]
     // Leaves are only worked out close to the crown.
-    take(d > 2.4 ? d - 1.7 : (d - 1.6 * fbm(x * 1.3, y * 1.3, z * 1.3, 4) + 0.3) * 0.5, LEAVES)
+    take(d > 1.2 ? d - 0.7 : (d - bumps(x, y, z)) * 0.6, LEAVES)
   }
 }
 

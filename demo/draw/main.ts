@@ -16,19 +16,19 @@ interface Scene {
   readonly file: string
   readonly encoding: 'acescct' | 'bt1886'
   readonly exposure: number
+  readonly frames: number
 }
 
 const SCENES: Record<string, Scene> = {
-  lock: { draw: lockGate, file: 'lock-gate-acescct.mp4', encoding: 'acescct', exposure: 0.9 },
-  faces: { draw: faces, file: 'keeper-and-apprentice.mp4', encoding: 'bt1886', exposure: 0.64 },
-  lantern: { draw: lantern, file: 'night-lantern-acescct.mp4', encoding: 'acescct', exposure: 1 },
-  fog: { draw: dawnFog, file: 'dawn-fog.mp4', encoding: 'bt1886', exposure: 0.62 },
-  bunting: { draw: bunting, file: 'regatta-bunting.mp4', encoding: 'bt1886', exposure: 0.75 },
+  lock: { draw: lockGate, file: 'lock-gate-acescct.mp4', encoding: 'acescct', exposure: 0.9, frames: 24 },
+  faces: { draw: faces, file: 'keeper-and-apprentice.mp4', encoding: 'bt1886', exposure: 0.64, frames: 24 },
+  lantern: { draw: lantern, file: 'night-lantern-acescct.mp4', encoding: 'acescct', exposure: 1, frames: 48 },
+  fog: { draw: dawnFog, file: 'dawn-fog.mp4', encoding: 'bt1886', exposure: 0.62, frames: 48 },
+  bunting: { draw: bunting, file: 'regatta-bunting.mp4', encoding: 'bt1886', exposure: 0.75, frames: 48 },
 }
 
 const WIDTH = 1280
 const HEIGHT = 720
-const FRAMES = 48
 const FPS = 24
 
 interface Order {
@@ -118,7 +118,8 @@ async function write(scene: string, still: boolean): Promise<void> {
   const codec = ['-c:v', 'libx264', '-preset', 'veryslow', '-crf', '16', '-profile:v', 'high10', '-movflags', '+faststart+write_colr']
   const args = ['-v', 'error', '-y', '-f', 'rawvideo', '-pixel_format', 'rgb48le', '-video_size', `${WIDTH}x${HEIGHT}`, '-framerate', String(FPS), '-i', 'pipe:0']
   const ffmpeg = spawn('ffmpeg', [...args, ...(still ? ['-pix_fmt', 'rgb48be'] : [...clip, ...codec]), target], { stdio: ['pipe', 'inherit', 'inherit'] })
-  const frames = still ? [FRAMES / 2] : Array.from({ length: FRAMES }, (_, i) => i)
+  const count = SCENES[scene]!.frames
+  const frames = still ? [count / 2] : Array.from({ length: count }, (_, i) => i)
   for await (const data of drawAll(scene, frames)) {
     if (!ffmpeg.stdin.write(Buffer.from(data.buffer))) await once(ffmpeg.stdin, 'drain')
   }

@@ -37,10 +37,10 @@ export interface Hit {
 /** Length along a ray to the first surface, or -1. */
 export function march(world: World, x: number, y: number, z: number, dx: number, dy: number, dz: number): number {
   let t = 0.01
-  for (let i = 0; i < 110; i++) {
+  for (let i = 0; i < 80; i++) {
     const d = world.distance(x + dx * t, y + dy * t, z + dz * t)
-    if (d < 0.0004 + 0.0004 * t) return t
-    t += d * 0.92
+    if (d < 0.0004 + 0.0009 * t) return t
+    t += d
     if (t > world.far) return -1
   }
   return t < world.far * 0.9 ? t : -1
@@ -53,7 +53,7 @@ export function trace(world: World, x: number, y: number, z: number, dx: number,
   const [px, py, pz] = [x + dx * t, y + dy * t, z + dz * t]
   world.distance(px, py, pz)
   const material = world.material
-  const e = 0.0008 + 0.0004 * t
+  const e = 0.0006 + 0.0005 * t
   const at = world.distance(px, py, pz)
   let nx = world.distance(px + e, py, pz) - at
   let ny = world.distance(px, py + e, pz) - at
@@ -69,7 +69,7 @@ export function trace(world: World, x: number, y: number, z: number, dx: number,
 export function shadow(world: World, x: number, y: number, z: number, lx: number, ly: number, lz: number, reach: number, softness: number): number {
   let lit = 1
   let t = 0.02
-  for (let i = 0; i < 40 && t < reach; i++) {
+  for (let i = 0; i < 22 && t < reach; i++) {
     const d = world.distance(x + lx * t, y + ly * t, z + lz * t)
     if (d < 0.0005) return 0
     lit = Math.min(lit, (softness * d) / t)

@@ -2,9 +2,9 @@ import { tabulate } from '../kernels/tabled'
 import { LUMA_709 } from './spaces'
 
 /** Below this share of the way from neutral to the gamut's edge a colour is left alone; the curve moves it by < 1e-5. */
-const UNTOUCHED = 0.35
+const UNTOUCHED = 0.2
 /** How late and how sharply colours are drawn in: 1 on the edge becomes 2^(-1/10) = 0.93. */
-const SHARPNESS = 10
+const SHARPNESS = 8
 
 /** Maps a distance from neutral (1 = on the edge of the gamut) smoothly to less than 1. */
 const drawnIn = (distance: number): number => distance / (1 + distance ** SHARPNESS) ** (1 / SHARPNESS)
@@ -26,7 +26,7 @@ export function fitGamut(rgb: Float64Array): void {
   if (y >= 1) return void rgb.fill(1)
   const low = (y - Math.min(r, g, b)) / y
   const high = (Math.max(r, g, b) - y) / (1 - y)
-  const distance = Math.max(low, high)
+  const distance = low > 0 && high > 0 ? (low ** 4 + high ** 4) ** 0.25 : Math.max(low, high)
   if (distance <= UNTOUCHED) return
   const scale = drawIn(distance) / distance
   rgb[0] = y + (r - y) * scale

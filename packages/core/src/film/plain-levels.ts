@@ -27,7 +27,7 @@ export function bisect(f: (v: number) => number, target: number, low: number, hi
 
 /** Darkest and brightest scene light that ordinary display footage is unprinted to, log10(E / 0.18). */
 export const SCENE_BLACK = -3
-export const SCENE_WHITE = 1.45
+export const SCENE_WHITE = 1.15
 
 const levelAt = (x: number, light: number) => plainTransmittance(x, light, CAMERA_NEGATIVE, COLOUR_PRINT)
 

@@ -20,7 +20,7 @@ const TABLE = Float64Array.from({ length: NODES + 1 }, (_, i) => (i === NODES ? 
 /**
  * Unprinting: the inverse of {@link straightView}, so that ordinary video becomes the scene light which the plain
  * process hands back as the same video. Binary search in a table of 8192 steps, linear between (error < 1e-5 of the
- * light). @param display display-linear, cut to 0..1 @returns scene light, 0.18·10^-3 .. 0.18·10^1.45
+ * light). @param display display-linear, cut to 0..1 @returns scene light, 0.18·10^-3 .. 0.18·10^1.15
  */
 export function unprint(display: number): number {
   if (!(display > 0)) return 0.18 * 10 ** SCENE_BLACK

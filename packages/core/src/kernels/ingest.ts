@@ -44,7 +44,7 @@ export function makeIngest(encoding: Encoding, format: FrameFormat): Ingest {
   const decode = (v: number): number => finite(transfer.decode(v))
   const early = display && !mixes ? (v: number) => unprint(decode(v)) : decode
   const read = reader(early, format)
-  const late = display && mixes ? shapedTable(unprint, -20, 0) : null
+  const late = display && mixes ? shapedTable(unprint, -26, 0) : null
   return (src, dst, n) => {
     read(src, dst, n)
     if (mixes) mixChannels(m, late, dst, n)

@@ -22,7 +22,7 @@ export const WIDTHS = { lowest: 16, highest: 8192 } as const
  * Decoded frames at preview sizes, kept on disk within a budget; what was used longest ago goes first.
  */
 export class FrameCache {
-  private readonly underway = new Map<string, Promise<void>>()
+  private readonly underway = new Map<string, Promise<Map<number, Buffer>>>()
   private used = -1
 
   constructor(
@@ -37,7 +37,7 @@ export class FrameCache {
     const height = Math.max(1, Math.round((info.height * width) / info.width))
     const folder = join(this.folder, sha256, String(width))
     const path = (i: number) => join(folder, `${i}.rgb`)
-    let bytes = await readFile(path(index)).catch(() => null)
+    let bytes: Buffer | null = await readFile(path(index)).catch(() => null)
     if (!bytes) {
       const first = index - (index % RUN)
       const key = `${folder}/${first}`
@@ -46,25 +46,28 @@ export class FrameCache {
         run = this.decode(source, info, { first, count: Math.min(RUN, info.frames - first), width, height }, path).finally(() => this.underway.delete(key))
         this.underway.set(key, run)
       }
-      await run
-      bytes = await readFile(path(index))
+      // Taken from the run itself: with a small budget the file may be gone again already.
+      bytes = (await run).get(index) ?? (await readFile(path(index)))
     }
     const now = new Date()
     await utimes(path(index), now, now).catch(() => undefined)
     return { width, height, format: info.float ? 'f16' : 'u16', bytes }
   }
 
-  private async decode(source: Source, info: MediaInfo, size: { first: number; count: number; width: number; height: number }, path: (i: number) => string): Promise<void> {
+  private async decode(source: Source, info: MediaInfo, size: { first: number; count: number; width: number; height: number }, path: (i: number) => string): Promise<Map<number, Buffer>> {
     await mkdir(join(path(0), '..'), { recursive: true })
+    const made = new Map<number, Buffer>()
     let i = size.first
     for await (const { data } of decodeFrames(source, info, size)) {
       const bytes = storedBytes(data)
       const half = `${path(i)}.part`
       await writeFile(half, bytes)
       await rename(half, path(i))
+      made.set(i, bytes)
       i++
       await this.account(bytes.length)
     }
+    return made
   }
 
   /** Adds to the measured size and empties the cache to three quarters when it is over budget. */

@@ -45,7 +45,8 @@ export class MediaStore {
   }
 
   /** Takes numbered stills in as one sequence. @param paths in order, all of one size */
-  async takeSequence(paths: readonly string[], name: string, fps: string): Promise<Medium> {
+  async takeSequence(paths: readonly string[], name: string, rate: string): Promise<Medium> {
+    const fps = rate.includes('/') ? rate : `${rate}/1`
     return this.withStaging(async (staging) => {
       const ending = extname(paths[0]!).toLowerCase()
       const folder = join(staging, 'sequence')

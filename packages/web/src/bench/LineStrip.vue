@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NDropdown } from 'naive-ui'
+import { NDropdown, NSlider } from 'naive-ui'
 import { computed } from 'vue'
 import { VueDraggable } from 'vue-draggable-plus'
 import { duplicateBath, kindById, moveBath, removeBath, whyIdle, type Bath } from '@fogbath/core'
@@ -89,7 +89,10 @@ function act(key: string, bath: Bath): void {
     </VueDraggable>
     <div class="end">
       <button class="word add" type="button" title="Add a bath (A)" @click="emit('add')">+ bath</button>
-      <div class="pipe" />
+      <div class="pipe whole" title="Strength of the whole line">
+        <NSlider :value="bench.recipe.strength" :min="0" :max="100" :step="1" :tooltip="false" aria-label="Strength of the whole line" @update:value="(v: number | number[]) => bench.change({ ...bench.recipe, strength: v as number }, 'whole')" />
+        <span class="mono">{{ Math.round(bench.recipe.strength) }} %</span>
+      </div>
       <span class="quiet">screen</span>
       <TestStrip :colours="strips[strips.length - 1]" label="screen" />
     </div>
@@ -135,6 +138,16 @@ function act(key: string, bath: Bath): void {
   border-top: 2px solid var(--quiet);
   height: 43px;
   margin: 5px -6px 0;
+}
+.whole {
+  align-items: center;
+  display: flex;
+  gap: 6px;
+  padding-left: 10px;
+  white-space: nowrap;
+}
+.end:last-child {
+  width: 150px;
 }
 .end .word {
   align-self: flex-start;

@@ -49,7 +49,7 @@ const speed = computed(() => (props.playing ? `${props.rate.toFixed(0)}/${fps.va
     <span class="quiet gap">Show</span>
     <button class="word" type="button" :aria-pressed="bench.chart === null" @click="bench.chart = null">shot</button>
     <button v-for="c in CHARTS" :key="c" class="word" type="button" :aria-pressed="bench.chart === c" @click="bench.chart = c">{{ c }}</button>
-    <span class="quiet gap">Zoom</span>
+    <span class="gap" />
     <button v-for="z in zooms" :key="z" class="word" type="button" :aria-pressed="zoom === z" @click="zoom = z">{{ z === 'fit' ? 'fit' : `${z * 100}` }}</button>
     <span class="mono quiet speed">{{ speed }}</span>
     <template v-if="info && info.frames > 1">
@@ -66,22 +66,22 @@ const speed = computed(() => (props.playing ? `${props.rate.toFixed(0)}/${fps.va
   background: var(--ground);
   display: flex;
   flex-wrap: wrap;
-  gap: 2px 8px;
+  gap: 2px 7px;
   min-height: 36px;
   padding: 2px 12px;
 }
 .gap {
-  margin-left: 10px;
+  margin-left: 6px;
 }
 .against {
   width: 128px;
 }
 .speed {
   margin-left: auto;
-  min-width: 62px;
+  min-width: 52px;
   text-align: right;
 }
 .frames {
-  width: 120px;
+  width: 84px;
 }
 </style>

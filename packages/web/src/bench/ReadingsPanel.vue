@@ -1,14 +1,20 @@
 <script setup lang="ts">
-import { ref } from 'vue'
-import type { Figure } from '@fogbath/core'
+import { computed, ref } from 'vue'
+import { encodingById, type Figure } from '@fogbath/core'
 import type { ScopeKind, ScopeOf } from '../workers/protocol'
 
 /** Scope on top, figures in words below. The canvas is handed to the picture worker once. */
-defineProps<{ figures: readonly Figure[] }>()
+const props = defineProps<{ figures: readonly Figure[]; encoding: string }>()
 const scope = defineModel<ScopeKind>('scope', { required: true })
 const scopeOf = defineModel<ScopeOf>('scopeOf', { required: true })
 const canvas = ref<HTMLCanvasElement | null>(null)
 defineExpose({ canvas })
+
+/** Where 18 % grey lies on the scope, from the top. */
+const greyTop = computed(() => {
+  const { refers, transfer } = encodingById(props.encoding)
+  return 1 - (refers === 'display' ? transfer.encode(0.18) : 0.18 ** (1 / 2.4))
+})
 
 const kinds: readonly { key: ScopeKind; label: string }[] = [
   { key: 'waveform', label: 'Waveform' },
@@ -27,8 +33,8 @@ const sources: readonly ScopeOf[] = ['picture', 'footage', 'both']
       <button v-for="s in sources" :key="s" class="word" type="button" :aria-pressed="scopeOf === s" @click="scopeOf = s">{{ s }}</button>
     </div>
     <div class="scope">
-      <canvas ref="canvas" width="390" height="130" role="img" :aria-label="`${scope} of ${scopeOf}`" />
-      <span v-if="scope === 'waveform' || scope === 'parade'" class="grey">18 % grey</span>
+      <canvas ref="canvas" width="390" height="118" role="img" :aria-label="`${scope} of ${scopeOf}`" />
+      <span v-if="scope === 'waveform' || scope === 'parade'" class="grey" :style="{ top: `calc(${100 * greyTop}% + 1px)` }">18 % grey</span>
     </div>
     <dl>
       <div v-for="f in figures" :key="f.id" :title="f.advice ?? ''" :data-figure="f.id">
@@ -58,7 +64,7 @@ const sources: readonly ScopeOf[] = ['picture', 'footage', 'both']
 }
 canvas {
   display: block;
-  height: 130px;
+  height: 118px;
   width: 100%;
 }
 .grey {
@@ -66,7 +72,6 @@ canvas {
   font-size: 11px;
   position: absolute;
   right: 4px;
-  top: 49%;
 }
 dl {
   display: grid;

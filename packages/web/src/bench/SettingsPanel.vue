@@ -41,6 +41,7 @@ function drag(moves: { setting: string; by: number }[]): void {
       <NSlider :value="bench.bath.strength" :min="0" :max="100" :step="1" :tooltip="false" aria-label="Strength of the bath" @update:value="(v: number | number[]) => bench.setBath(bench.bath!.id, { strength: v as number })" />
       <span class="mono">{{ Math.round(bench.bath.strength) }} %</span>
     </div>
+    <BathViews :kind="kind" :settings="bench.bath.settings" :count="1" @drag="drag" />
     <div class="tabs" role="group" aria-label="Groups of settings">
       <button v-for="g in groups" :key="g" class="word" type="button" :aria-pressed="g === group" @click="group = g">{{ g }}</button>
     </div>
@@ -55,7 +56,7 @@ function drag(moves: { setting: string; by: number }[]): void {
     <div v-else class="rows">
       <SettingRow v-for="[name, field] in shown" :key="name" :name="name" :field="field as never" :value="bench.bath.settings[name]" @change="(v) => bench.setSettings(bench.bath!.id, { [name]: v })" />
     </div>
-    <BathViews :kind="kind" :settings="bench.bath.settings" @drag="drag" />
+    <BathViews :kind="kind" :settings="bench.bath.settings" :from="1" @drag="drag" />
     <p class="quiet summary">{{ kind.summary }}</p>
   </section>
   <section v-else class="panel empty quiet" aria-label="Settings">

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton, NDropdown, NSlider, useDialog, useMessage } from 'naive-ui'
+import { NButton, NDropdown, useDialog, useMessage } from 'naive-ui'
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router'
 import { duplicateBath, insertBath, removeBath, type Figure } from '@fogbath/core'
@@ -235,15 +235,10 @@ const canvasStyle = computed(() => {
         <ShotRail :side="picture.engines.side" />
       </div>
       <aside class="right">
-        <ReadingsPanel ref="readings" v-model:scope="scope" v-model:scope-of="scopeOf" :figures="figures" />
-        <div class="whole">
-          <span>Whole line</span>
-          <NSlider :value="bench.recipe.strength" :min="0" :max="100" :step="1" :tooltip="false" aria-label="Strength of the whole line" @update:value="(v: number | number[]) => bench.change({ ...bench.recipe, strength: v as number }, 'whole')" />
-          <span class="mono">{{ Math.round(bench.recipe.strength) }} %</span>
-        </div>
+        <ReadingsPanel ref="readings" v-model:scope="scope" v-model:scope-of="scopeOf" :figures="figures" :encoding="bench.shot?.encoding ?? 'bt1886'" />
         <ProbeTable :probes="probes" />
-        <TrimsPanel />
         <SettingsPanel />
+        <TrimsPanel />
       </aside>
     </main>
     <AddPalette v-model:show="adding" :side="picture.engines.side" />
@@ -342,17 +337,6 @@ canvas {
   background: var(--panel);
   border-left: 1px solid var(--line);
   overflow-y: auto;
-}
-.whole {
-  align-items: center;
-  border-bottom: 1px solid var(--line);
-  display: grid;
-  gap: 10px;
-  grid-template-columns: 70px 1fr 52px;
-  padding: 6px 14px;
-}
-.whole .mono {
-  text-align: right;
 }
 .crumbs {
   align-items: center;

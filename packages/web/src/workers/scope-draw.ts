@@ -34,7 +34,7 @@ function plot(pen: Pen, canvas: OffscreenCanvas, kind: ScopeKind, picture: Float
   for (let i = 0; i < scope.counts.length; i++) {
     const count = scope.counts[i]!
     if (count === 0) continue
-    const light = Math.min(255, 40 * strength + Math.sqrt(count * gain) * 42)
+    const light = Math.min(235, (26 + Math.sqrt(count * gain) * 13) * strength)
     const channel = kind === 'parade' ? Math.floor((i % scope.columns) / third) : -1
     for (let k = 0; k < 3; k++) image.data[4 * i + k] = Math.min(255, image.data[4 * i + k]! + (channel < 0 || channel === k ? light : light * 0.3))
   }

@@ -1,0 +1,97 @@
+import { execFile } from 'node:child_process'
+import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { KINDS, SHIPPED_RECIPES } from '@fogbath/core'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { makeBroken, makeFootage, readPixels } from './helpers'
+
+const PROGRAM = join(import.meta.dirname, '../bin/fogbath.js')
+let folder: string
+let footage: ReturnType<typeof makeFootage>
+beforeAll(() => {
+  folder = mkdtempSync(join(tmpdir(), 'fogbath-cli-'))
+  footage = makeFootage(folder)
+})
+afterAll(() => rmSync(folder, { recursive: true, force: true }))
+
+const run = (...args: string[]): Promise<{ code: number; out: string; err: string }> =>
+  new Promise((resolve) => {
+    execFile(process.execPath, [PROGRAM, ...args], { cwd: folder, maxBuffer: 1e8 }, (error, out, err) => resolve({ code: typeof error?.code === 'number' ? error.code : error ? 1 : 0, out, err }))
+  })
+
+describe('fogbath lists', () => {
+  it('recipes and kinds, as text and as JSON', async () => {
+    const recipes = JSON.parse((await run('recipes', '--json')).out) as { id: string }[]
+    expect(recipes.map((r) => r.id)).toEqual(SHIPPED_RECIPES.map((r) => r.id))
+    const kinds = JSON.parse((await run('kinds', '--json')).out) as { id: string; schema: { properties: object }; defaults: object }[]
+    expect(kinds.map((k) => k.id)).toEqual(KINDS.map((k) => k.id))
+    expect(Object.keys(kinds[0]!.schema.properties)).toEqual(Object.keys(kinds[0]!.defaults))
+    expect((await run('recipes')).out).toMatch(/bleach-bypass-half/)
+  })
+  it('what a file holds', async () => {
+    expect(JSON.parse((await run('probe', footage.clip, '--json')).out)).toMatchObject({ kind: 'clip', frames: 48, width: 160, bits: 10 })
+  })
+})
+
+describe('fogbath process', () => {
+  it('hands a picture back through the plain print, in 16 bits', async () => {
+    const done = await run('process', footage.png, '--recipe', 'plain', '-o', 'plain.png')
+    expect(done).toMatchObject({ code: 0, err: '' })
+    const [before, after] = [readPixels(footage.png), readPixels(join(folder, 'plain.png'))]
+    expect(after).toHaveLength(before.length)
+  })
+  it('writes every format, numbered stills, and the frames asked for', async () => {
+    for (const name of ['a.tif', 'a.exr', 'a.png']) expect((await run('process', footage.png, '--recipe', 'plain', '-o', name)).code).toBe(0)
+    for (const name of ['c.mov', 'c.mp4']) expect((await run('process', footage.ffv1, '--recipe', 'bleach-bypass', '-o', name)).code).toBe(0)
+    expect((await run('process', footage.clip, '--recipe', 'plain', '--frames', '10-12', '-o', 'n.%04d.png')).out).toMatch(/3 frames/)
+    expect(readdirSync(folder).filter((f) => f.startsWith('n.'))).toEqual(['n.0010.png', 'n.0011.png', 'n.0012.png'])
+    expect((await run('process', 'n.%04d.png', '--recipe', 'plain', '-o', 'back.mp4')).out).toMatch(/3 frames/)
+    expect((await run('process', 'n.0010.png', 'n.0011.png', '--recipe', 'plain', '-o', 'two.mp4')).out).toMatch(/2 frames/)
+  })
+  it('takes the encoding it is told', async () => {
+    await run('process', footage.png, '--recipe', 'plain', '-o', 'display.png')
+    await run('process', footage.png, '--recipe', 'plain', '--encoding', 'acescct', '-o', 'log.png')
+    expect(readPixels(join(folder, 'log.png'))).not.toEqual(readPixels(join(folder, 'display.png')))
+  })
+  it('reads a recipe file with only what differs', async () => {
+    writeFileSync(join(folder, 'r.json'), JSON.stringify({ baths: [{ kind: 'colour-print', settings: { bleachPrint: 0 } }] }))
+    await run('process', footage.png, '--recipe', 'r.json', '-o', 'file.png')
+    await run('process', footage.png, '--recipe', 'bleach-bypass', '-o', 'id.png')
+    expect(readPixels(join(folder, 'file.png'))).toEqual(readPixels(join(folder, 'id.png')))
+  })
+  it.each([
+    [['--recipe', 'nonsense', '-o', 'x.png'], /neither a recipe file nor a shipped recipe/],
+    [['--recipe', 'plain', '-o', 'x.gif'], /must end in .png, .tif, .exr, .mp4 or .mov/],
+    [['--recipe', 'plain', '--encoding', 'log-z', '-o', 'x.png'], /'log-z' is not an encoding/],
+    [['--recipe', 'plain', '--frames', '5-2', '-o', 'x.png'], /runs backwards/],
+    [['--recipe', 'plain', '--frames', '0-99', '-o', 'x.mp4'], /goes beyond the input/],
+    [['--recipe', 'plain', '-o', 'x.png'], /is one picture; number it/],
+    [['--recipe', 'plain', '-o', 'no/such/x.mp4'], /does not exist/],
+    [['--recipe', 'plain'], /required option/],
+  ])('refuses %j in one sentence', async (args, says) => {
+    const { code, err, out } = await run('process', footage.clip, ...args)
+    expect(code).not.toBe(0)
+    expect(err).toMatch(says)
+    expect(err.trim().split('\n')).toHaveLength(1)
+    expect(out).toBe('')
+    expect(existsSync(join(folder, 'x.png'))).toBe(false)
+  })
+  it('refuses broken files and leaves nothing half-made', async () => {
+    for (const { path, says } of Object.values(makeBroken(folder, footage))) {
+      const { code, err } = await run('process', path, '--recipe', 'plain', '-o', 'broken.png')
+      expect(code).toBe(1)
+      expect(err).toMatch(says)
+    }
+    expect(readdirSync(folder).filter((f) => f.startsWith('broken') || f.startsWith('.fogbath'))).toEqual([])
+  })
+})
+
+describe('fogbath lut', () => {
+  it('writes a .cube of the size asked for and names a wrong one', async () => {
+    expect((await run('lut', '--recipe', 'bleach-bypass', '--size', '9', '-o', 'l.cube')).code).toBe(0)
+    expect(readFileSync(join(folder, 'l.cube'), 'utf8').trim().split('\n')).toHaveLength(4 + 729)
+    expect((await run('lut', '--recipe', 'plain', '--size', '900', '-o', 'm.cube')).err).toMatch(/LUT size is 900/)
+    expect(existsSync(join(folder, 'm.cube'))).toBe(false)
+  })
+})
