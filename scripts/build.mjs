@@ -19,8 +19,13 @@ await build({
   target: 'node20',
   // Small packages go in, because one file loads several times faster than hundreds; these stay outside.
   external: ['piscina', 'sequelize', 'mariadb', 'umzug', 'fastify', '@fastify/*', 'fastify-plugin', 'yazl'],
-  banner: { js: "import { createRequire as __createRequire } from 'node:module'; const require = __createRequire(import.meta.url);" },
+  banner: {
+    js: "import { createRequire as __createRequire } from 'node:module'; const require = __createRequire(import.meta.url);",
+  },
   logLevel: 'warning',
 })
 if (!process.argv.includes('--server-only'))
-  execFileSync('npx', ['--no-install', 'vite', 'build', '--logLevel', 'warn'], { cwd: `${root}packages/web`, stdio: 'inherit' })
+  execFileSync('npx', ['--no-install', 'vite', 'build', '--logLevel', 'warn'], {
+    cwd: `${root}packages/web`,
+    stdio: 'inherit',
+  })

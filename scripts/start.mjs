@@ -23,7 +23,10 @@ function lock(data) {
   const path = join(data, 'running.json')
   if (existsSync(path)) {
     const { pid, address } = JSON.parse(readFileSync(path, 'utf8') || '{}')
-    if (pid && pid !== process.pid && alive(pid)) throw new Problem(`Fog Bath is already running${address ? ` at ${address}` : ''} with this data folder (${data}).`)
+    if (pid && pid !== process.pid && alive(pid))
+      throw new Problem(
+        `Fog Bath is already running${address ? ` at ${address}` : ''} with this data folder (${data}).`,
+      )
   }
   const write = (address) => writeFileSync(path, JSON.stringify({ pid: process.pid, address }))
   write()
@@ -33,7 +36,8 @@ function lock(data) {
 async function choosePort() {
   const asked = process.env.FOGBATH_PORT
   const wanted = asked ? Number(asked) : WANTED_PORT
-  if (!Number.isInteger(wanted) || wanted < 1 || wanted > 65535) throw new Problem(`FOGBATH_PORT is '${asked}'; it must be a port from 1 to 65535.`)
+  if (!Number.isInteger(wanted) || wanted < 1 || wanted > 65535)
+    throw new Problem(`FOGBATH_PORT is '${asked}'; it must be a port from 1 to 65535.`)
   if (await isFree(wanted)) return wanted
   const port = await anyPort()
   say(`Port ${wanted} is in use; taking ${port} instead.`)
@@ -45,14 +49,29 @@ function startServer(db, data, port) {
   mkdirSync(watched, { recursive: true })
   const env = {
     ...process.env,
-    ...{ FOGBATH_DATA: data, FOGBATH_PORT: String(port), FOGBATH_WATCH: watched, FOGBATH_PAGE: join(ROOT, 'packages/web/dist') },
-    ...{ FOGBATH_DB_PORT: String(db.port), FOGBATH_DB_USER: db.user, FOGBATH_DB_PASSWORD: db.password, FOGBATH_DB_NAME: db.database },
+    ...{
+      FOGBATH_DATA: data,
+      FOGBATH_PORT: String(port),
+      FOGBATH_WATCH: watched,
+      FOGBATH_PAGE: join(ROOT, 'packages/web/dist'),
+    },
+    ...{
+      FOGBATH_DB_PORT: String(db.port),
+      FOGBATH_DB_USER: db.user,
+      FOGBATH_DB_PASSWORD: db.password,
+      FOGBATH_DB_NAME: db.database,
+    },
     ...{ FOGBATH_DEMO: process.env.FOGBATH_DEMO ?? join(ROOT, 'demo'), NODE_ENV: 'production' },
   }
-  return fork(join(ROOT, 'packages/server/dist/serve.js'), [], { env, detached: true, stdio: ['ignore', 'inherit', 'inherit', 'ipc'] })
+  return fork(join(ROOT, 'packages/server/dist/serve.js'), [], {
+    env,
+    detached: true,
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+  })
 }
 
-const ended = (child) => new Promise((done) => (child.exitCode !== null || child.signalCode ? done() : child.once('exit', done)))
+const ended = (child) =>
+  new Promise((done) => (child.exitCode !== null || child.signalCode ? done() : child.once('exit', done)))
 
 run(async () => {
   checkNode()

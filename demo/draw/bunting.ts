@@ -30,7 +30,11 @@ function sky(x: number, v: number, time: number): Light {
   const blue: Light = [mix(0.16, 0.42, v), mix(0.36, 0.6, v), mix(0.82, 0.9, v)]
   const lit = 1.5 - 0.5 * fbm(x * 3, v * 5, 0, 3)
   const sun = Math.exp(-len(x - 0.75, v + 0.02) * 3.4) * 3
-  return [mix(blue[0], lit, cloud) + sun, mix(blue[1], lit, cloud) + sun * 0.92, mix(blue[2], lit * 1.02, cloud) + sun * 0.74]
+  return [
+    mix(blue[0], lit, cloud) + sun,
+    mix(blue[1], lit, cloud) + sun * 0.92,
+    mix(blue[2], lit * 1.02, cloud) + sun * 0.74,
+  ]
 }
 
 interface Row {
@@ -61,7 +65,8 @@ function flags(out: Light, x: number, v: number, time: number, row: Row): Light 
   const weave = 0.92 + 0.16 * noise(x * 700, v * 700) * step(0.01, 0.002, row.soft)
   const front = clamp(0.75 + 0.5 * fold)
   // Thin cloth before a bright sky: part of its colour comes through it, more saturated.
-  const light = (k: 0 | 1 | 2): number => (cloth[k] * (1.5 * front + 0.45) + cloth[k] * cloth[k] * 0.9) * weave * row.lit
+  const light = (k: 0 | 1 | 2): number =>
+    (cloth[k] * (1.5 * front + 0.45) + cloth[k] * cloth[k] * 0.9) * weave * row.lit
   const hem = down < 0.07 ? 0.75 : 1
   const seen: Light = [light(0) * hem, light(1) * hem, light(2) * hem]
   const shown: Light = [mix(out[0], seen[0], cover), mix(out[1], seen[1], cover), mix(out[2], seen[2], cover)]

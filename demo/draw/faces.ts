@@ -1,4 +1,17 @@
-import { blend, capsule, ellipsoid, len, openness, rayOf, shadow, trace, unit, type Hit, type Light, type World } from './march'
+import {
+  blend,
+  capsule,
+  ellipsoid,
+  len,
+  openness,
+  rayOf,
+  shadow,
+  trace,
+  unit,
+  type Hit,
+  type Light,
+  type World,
+} from './march'
 import { clamp, fbm, mix, noise, step } from './noise'
 
 const KEY = unit(-0.75, 0.5, -0.55)
@@ -22,7 +35,16 @@ const BRASS = 12
 type Take = (d: number, m: number) => void
 
 /** A head of about 0.24 m, its chin at the origin's height, looking along -z; `turn` in radians. */
-function head(x: number, y: number, z: number, turn: number, skin: number, lips: number, hair: number, take: Take): void {
+function head(
+  x: number,
+  y: number,
+  z: number,
+  turn: number,
+  skin: number,
+  lips: number,
+  hair: number,
+  take: Take,
+): void {
   const [c, s] = [Math.cos(turn), Math.sin(turn)]
   const px = x * c - z * s
   const pz = x * s + z * c
@@ -48,7 +70,11 @@ function head(x: number, y: number, z: number, turn: number, skin: number, lips:
   take(lid, skin)
   take(ellipsoid(ax - 0.033, y - 0.168 + 6 * (ax - 0.033) * (ax - 0.033), pz + 0.086, 0.019, 0.0035, 0.008) * 0.8, hair)
   const strands = 0.004 * noise(px * 90, y * 20, pz * 90)
-  take((Math.max(ellipsoid(px, y - 0.165, pz - 0.022, 0.091, 0.108, 0.108), -(pz + 0.045 + (y - 0.19) * 0.9)) - strands) * 0.8, hair)
+  take(
+    (Math.max(ellipsoid(px, y - 0.165, pz - 0.022, 0.091, 0.108, 0.108), -(pz + 0.045 + (y - 0.19) * 0.9)) - strands) *
+      0.8,
+    hair,
+  )
 }
 
 function makeWorld(time: number): World {
@@ -79,7 +105,10 @@ function makeWorld(time: number): World {
       for (let i = 0; i < 3; i++) take(len(kx - 0.02, ky + 0.14 + 0.09 * i, kz + 0.165 - 0.012 * i) - 0.012, BRASS)
       const [ax, ay, az] = [x - 0.2, y - 1.44 + nod, z - 0.16]
       head(ax, ay, az, 0.36 - 0.04 * Math.sin(time * 0.9), SKIN_APPRENTICE, LIPS_APPRENTICE, HAIR_BLACK, take)
-      take(ellipsoid(ax, ay - 0.21, az - 0.05, 0.115, 0.085, 0.115) - 0.012 * noise(ax * 60, ay * 60, az * 60), HAIR_BLACK)
+      take(
+        ellipsoid(ax, ay - 0.21, az - 0.05, 0.115, 0.085, 0.115) - 0.012 * noise(ax * 60, ay * 60, az * 60),
+        HAIR_BLACK,
+      )
       take(ellipsoid(ax, ay + 0.26, az - 0.03, 0.22, 0.22, 0.13), JUMPER)
       return best
     },
@@ -143,7 +172,11 @@ function albedo(h: Hit): Light {
 function shade(world: World, h: Hit): Light {
   if (h.material === EYE) return eye(h)
   const a = albedo(h)
-  const skin = h.material === SKIN_KEEPER || h.material === SKIN_APPRENTICE || h.material === LIPS_KEEPER || h.material === LIPS_APPRENTICE
+  const skin =
+    h.material === SKIN_KEEPER ||
+    h.material === SKIN_APPRENTICE ||
+    h.material === LIPS_KEEPER ||
+    h.material === LIPS_APPRENTICE
   const cos = h.nx * KEY[0] + h.ny * KEY[1] + h.nz * KEY[2]
   const lit = shadow(world, h.x + h.nx * 0.004, h.y + h.ny * 0.004, h.z + h.nz * 0.004, KEY[0], KEY[1], KEY[2], 0.7, 9)
   // Light that has gone through skin comes back redder and wraps around the form.
@@ -155,7 +188,9 @@ function shade(world: World, h: Hit): Light {
   const shine = Math.pow(clamp(h.nx * half[0] + h.ny * half[1] + h.nz * half[2]), skin ? 26 : 50) * glossy * lit
   const light = (k: 0 | 1 | 2): number => {
     const wrapped = clamp((cos + wrap[k]) / (1 + wrap[k]))
-    return a[k] * (KEY_LIGHT[k] * wrapped * mix(lit, 1, wrap[k] * 0.5) + FILL[k] * open + rim) + shine * KEY_LIGHT[k] * 0.5
+    return (
+      a[k] * (KEY_LIGHT[k] * wrapped * mix(lit, 1, wrap[k] * 0.5) + FILL[k] * open + rim) + shine * KEY_LIGHT[k] * 0.5
+    )
   }
   return [light(0), light(1), light(2)]
 }
@@ -171,7 +206,11 @@ function eye(h: Hit): Light {
 }
 
 export function faces(u: number, v: number, time: number, aspect: number): Light {
-  const camera = { from: [0.02 * Math.sin(time * 0.7), 1.56, -1.35 + 0.03 * time], to: [0.02, 1.53, 0], view: 24 } as const
+  const camera = {
+    from: [0.02 * Math.sin(time * 0.7), 1.56, -1.35 + 0.03 * time],
+    to: [0.02, 1.53, 0],
+    view: 24,
+  } as const
   const [dx, dy, dz] = rayOf(camera, u, v, aspect)
   return trace(worldAt(time), camera.from[0], camera.from[1], camera.from[2], dx, dy, dz)
 }

@@ -40,7 +40,8 @@ function over(x: number, v: number, time: number): Light {
   let out = sky(x, v)
   LINES.forEach((line, i) => {
     const px = x + line.drift * time + i * 3.1
-    const crown = line.top + line.rough * (0.5 - fbm(px * line.scale, i * 5.3, 0, 5)) + 0.012 * (0.5 - noise(px * 60, i))
+    const crown =
+      line.top + line.rough * (0.5 - fbm(px * line.scale, i * 5.3, 0, 5)) + 0.012 * (0.5 - noise(px * 60, i))
     const cover = step(crown - 0.002, crown + 0.003, v)
     const bank = clamp((v - crown) / (HORIZON - crown + 0.001))
     const fog = clamp(line.fog + 0.35 * bank * fbm(px * 2 - time * 0.05, v * 8, time * 0.06, 3) + 0.25 * bank)
@@ -62,7 +63,7 @@ function boat(out: Light, x: number, v: number): Light {
   const hull = Math.max(Math.abs(bx) - 0.31 + 0.25 * Math.max(0, by), Math.abs(by) - 0.02 - 0.008 * bow)
   const cabin = Math.max(Math.abs(bx - 0.03) - 0.2, Math.abs(by + 0.04) - 0.026)
   const edge = (d: number): number => step(0.0022, -0.0022, d)
-  const windows = Math.abs((((bx + 0.5) % 0.08) + 0.08) % 0.08 - 0.04) < 0.02 && Math.abs(by + 0.04) < 0.012
+  const windows = Math.abs(((((bx + 0.5) % 0.08) + 0.08) % 0.08) - 0.04) < 0.02 && Math.abs(by + 0.04) < 0.012
   const paint: Light = windows ? [0.9, 0.62, 0.3] : by < -0.058 ? [0.3, 0.26, 0.2] : [0.05, 0.19, 0.14]
   let seen = mixed(out, mixed(paint, FOG, windows ? 0.1 : 0.3), edge(cabin))
   const side: Light = by < -0.01 ? [0.55, 0.1, 0.06] : [0.05, 0.05, 0.055]

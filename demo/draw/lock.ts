@@ -1,4 +1,17 @@
-import { box, capsule, ellipsoid, len, openness, rayOf, shadow, trace, unit, type Hit, type Light, type World } from './march'
+import {
+  box,
+  capsule,
+  ellipsoid,
+  len,
+  openness,
+  rayOf,
+  shadow,
+  trace,
+  unit,
+  type Hit,
+  type Light,
+  type World,
+} from './march'
 import { clamp, fbm, mix, noise, step } from './noise'
 
 const SUN = unit(-0.55, 0.62, 0.42)
@@ -114,10 +127,15 @@ function trees(x: number, y: number, z: number, take: Take): void {
 function sky(dx: number, dy: number, dz: number): Light {
   const up = clamp(dy)
   const glow = Math.pow(clamp(dx * SUN[0] + dy * SUN[1] + dz * SUN[2]), 24)
-  const cloud = step(0.46, 0.72, fbm(dx / (dy + 0.12) * 0.9 + 3, dz / (dy + 0.12) * 0.9, 0, 5)) * step(0.02, 0.2, dy)
+  const cloud =
+    step(0.46, 0.72, fbm((dx / (dy + 0.12)) * 0.9 + 3, (dz / (dy + 0.12)) * 0.9, 0, 5)) * step(0.02, 0.2, dy)
   const base: Light = [mix(0.82, 0.2, Math.sqrt(up)), mix(0.9, 0.4, Math.sqrt(up)), mix(1.0, 0.85, Math.sqrt(up))]
   const lit = 1.5 + 2.4 * glow
-  return [mix(base[0], lit * 1.02, cloud) + glow * 1.6, mix(base[1], lit, cloud) + glow * 1.4, mix(base[2], lit * 0.98, cloud) + glow]
+  return [
+    mix(base[0], lit * 1.02, cloud) + glow * 1.6,
+    mix(base[1], lit, cloud) + glow * 1.4,
+    mix(base[2], lit * 0.98, cloud) + glow,
+  ]
 }
 
 /** Paint and wear of each material. */
@@ -131,7 +149,10 @@ function albedo(h: Hit): Light {
     case CABIN:
       return cabin(h)
     case STONE:
-      return scale([0.32, 0.29, 0.24], grit * (0.7 + 0.3 * step(0.02, 0.1, Math.abs(((h.z * 1.2 + (Math.floor(h.y * 3) % 2) * 0.5) % 1) - 0.5))))
+      return scale(
+        [0.32, 0.29, 0.24],
+        grit * (0.7 + 0.3 * step(0.02, 0.1, Math.abs(((h.z * 1.2 + (Math.floor(h.y * 3) % 2) * 0.5) % 1) - 0.5))),
+      )
     case TIMBER:
       return scale([0.055, 0.045, 0.04])
     case GRASS:
@@ -154,7 +175,7 @@ function cabin(h: Hit): Light {
   const paint: Light = near ? [0.025, 0.14, 0.075] : [0.06, 0.06, 0.3]
   if (h.ny > 0.7) return [0.34, 0.3, 0.24]
   const z = near ? h.z - 7.5 : h.z - 11.5
-  const [py, pz] = [h.y - 1.05, (((z + 20) % 1.5) + 1.5) % 1.5 - 0.75]
+  const [py, pz] = [h.y - 1.05, ((((z + 20) % 1.5) + 1.5) % 1.5) - 0.75]
   const window = Math.max(Math.abs(py) - 0.16, Math.abs(pz) - 0.26)
   if (window < 0 && Math.abs(h.nx) > 0.7) return window > -0.035 ? [0.7, 0.55, 0.18] : [0.05, 0.06, 0.07]
   const line = Math.abs(Math.abs(py) - 0.33) < 0.022
@@ -165,9 +186,15 @@ function shade(world: World, h: Hit, time: number): Light {
   if (h.material === WATER) return water(world, h, time)
   const a = albedo(h)
   const facing = clamp(h.nx * SUN[0] + h.ny * SUN[1] + h.nz * SUN[2])
-  const sun = facing > 0 ? facing * shadow(world, h.x + h.nx * 0.01, h.y + h.ny * 0.01, h.z + h.nz * 0.01, SUN[0], SUN[1], SUN[2], 12, 14) : 0
+  const sun =
+    facing > 0
+      ? facing * shadow(world, h.x + h.nx * 0.01, h.y + h.ny * 0.01, h.z + h.nz * 0.01, SUN[0], SUN[1], SUN[2], 12, 14)
+      : 0
   const open = openness(world, h) * (0.55 + 0.45 * h.ny)
-  const gloss = h.material === CABIN || h.material === HULL ? 0.05 * Math.pow(clamp(1 + h.dx * h.nx + h.dy * h.ny + h.dz * h.nz), 4) + 0.03 : 0
+  const gloss =
+    h.material === CABIN || h.material === HULL
+      ? 0.05 * Math.pow(clamp(1 + h.dx * h.nx + h.dy * h.ny + h.dz * h.nz), 4) + 0.03
+      : 0
   const shine = gloss > 0 ? sky(h.dx - 2 * (h.dx * h.nx) * h.nx, Math.abs(h.dy), h.dz) : ([0, 0, 0] as Light)
   const light = (k: 0 | 1 | 2): number => a[k] * (SUN_LIGHT[k] * sun + 0.75 * AIR[k] * open) + gloss * shine[k]
   return haze([light(0), light(1), light(2)], h.distance)
@@ -188,7 +215,8 @@ function water(world: World, h: Hit, time: number): Light {
   const fresnel = 0.04 + 0.96 * Math.pow(1 - clamp(-h.dy), 5)
   const glint = Math.pow(clamp(rx * SUN[0] + ry * SUN[1] + rz * SUN[2]), 400) * 60
   const depth: Light = [0.022, 0.034, 0.028]
-  const seen = (k: 0 | 1 | 2): number => mix(depth[k], mirror[k], clamp(fresnel + 0.12)) + glint * fresnel * SUN_LIGHT[k]
+  const seen = (k: 0 | 1 | 2): number =>
+    mix(depth[k], mirror[k], clamp(fresnel + 0.12)) + glint * fresnel * SUN_LIGHT[k]
   return haze([seen(0), seen(1), seen(2)], h.distance * 0.6)
 }
 

@@ -60,7 +60,11 @@ function drawLight(draw: (u: number, v: number) => Light): Float32Array {
   const picture = new Float32Array(3 * WIDTH * HEIGHT)
   const ray = (x: number, y: number): Light => draw(x / WIDTH, y / HEIGHT)
   for (let y = 0, at = 0; y < HEIGHT; y++)
-    for (let x = 0; x < WIDTH; x++, at += 3) picture.set(ray(x + 0.25, y + 0.25).map((c) => Math.min(BRIGHTEST, c)), at)
+    for (let x = 0; x < WIDTH; x++, at += 3)
+      picture.set(
+        ray(x + 0.25, y + 0.25).map((c) => Math.min(BRIGHTEST, c)),
+        at,
+      )
   const first = picture.slice()
   const seen = (at: number, k: number): number => Math.sqrt(Math.min(1.5, first[at + k]!))
   for (let y = 0, at = 0; y < HEIGHT; y++) {
@@ -68,10 +72,12 @@ function drawLight(draw: (u: number, v: number) => Light): Float32Array {
       const right = x < WIDTH - 1 ? at + 3 : at - 3
       const below = y < HEIGHT - 1 ? at + 3 * WIDTH : at - 3 * WIDTH
       let edge = 0
-      for (let k = 0; k < 3; k++) edge = Math.max(edge, Math.abs(seen(at, k) - seen(right, k)), Math.abs(seen(at, k) - seen(below, k)))
+      for (let k = 0; k < 3; k++)
+        edge = Math.max(edge, Math.abs(seen(at, k) - seen(right, k)), Math.abs(seen(at, k) - seen(below, k)))
       if (edge < 0.05) continue
       const more = [ray(x + 0.75, y + 0.25), ray(x + 0.25, y + 0.75), ray(x + 0.75, y + 0.75)]
-      for (let k = 0; k < 3; k++) picture[at + k] = more.reduce((sum, c) => sum + Math.min(BRIGHTEST, c[k]!), first[at + k]!) / 4
+      for (let k = 0; k < 3; k++)
+        picture[at + k] = more.reduce((sum, c) => sum + Math.min(BRIGHTEST, c[k]!), first[at + k]!) / 4
     }
   }
   return picture
@@ -114,10 +120,45 @@ async function write(scene: string, still: boolean): Promise<void> {
   const { file, encoding } = SCENES[scene]!
   const target = still ? `demo/footage/${scene}.png` : `demo/footage/${file}`
   const trc = encoding === 'bt1886' ? ['-color_trc', 'bt709', '-color_primaries', 'bt709'] : []
-  const clip = ['-vf', 'zscale=matrixin=gbr:rangein=full:matrix=709:range=limited:dither=error_diffusion,format=yuv420p10le', '-colorspace', 'bt709', '-color_range', 'tv', ...trc]
-  const codec = ['-c:v', 'libx264', '-preset', 'veryslow', '-crf', '16', '-profile:v', 'high10', '-movflags', '+faststart+write_colr']
-  const args = ['-v', 'error', '-y', '-f', 'rawvideo', '-pixel_format', 'rgb48le', '-video_size', `${WIDTH}x${HEIGHT}`, '-framerate', String(FPS), '-i', 'pipe:0']
-  const ffmpeg = spawn('ffmpeg', [...args, ...(still ? ['-pix_fmt', 'rgb48be'] : [...clip, ...codec]), target], { stdio: ['pipe', 'inherit', 'inherit'] })
+  const clip = [
+    '-vf',
+    'zscale=matrixin=gbr:rangein=full:matrix=709:range=limited:dither=error_diffusion,format=yuv420p10le',
+    '-colorspace',
+    'bt709',
+    '-color_range',
+    'tv',
+    ...trc,
+  ]
+  const codec = [
+    '-c:v',
+    'libx264',
+    '-preset',
+    'veryslow',
+    '-crf',
+    '16',
+    '-profile:v',
+    'high10',
+    '-movflags',
+    '+faststart+write_colr',
+  ]
+  const args = [
+    '-v',
+    'error',
+    '-y',
+    '-f',
+    'rawvideo',
+    '-pixel_format',
+    'rgb48le',
+    '-video_size',
+    `${WIDTH}x${HEIGHT}`,
+    '-framerate',
+    String(FPS),
+    '-i',
+    'pipe:0',
+  ]
+  const ffmpeg = spawn('ffmpeg', [...args, ...(still ? ['-pix_fmt', 'rgb48be'] : [...clip, ...codec]), target], {
+    stdio: ['pipe', 'inherit', 'inherit'],
+  })
   const count = SCENES[scene]!.frames
   const frames = still ? [count / 2] : Array.from({ length: count }, (_, i) => i)
   for await (const data of drawAll(scene, frames)) {

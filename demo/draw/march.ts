@@ -47,7 +47,16 @@ export function march(world: World, x: number, y: number, z: number, dx: number,
 }
 
 /** Light along a ray. */
-export function trace(world: World, x: number, y: number, z: number, dx: number, dy: number, dz: number, bounce = 0): Light {
+export function trace(
+  world: World,
+  x: number,
+  y: number,
+  z: number,
+  dx: number,
+  dy: number,
+  dz: number,
+  bounce = 0,
+): Light {
   const t = march(world, x, y, z, dx, dy, dz)
   if (t < 0) return world.sky(dx, dy, dz)
   const [px, py, pz] = [x + dx * t, y + dy * t, z + dz * t]
@@ -66,7 +75,17 @@ export function trace(world: World, x: number, y: number, z: number, dx: number,
 }
 
 /** Share of a light that reaches a point, with a penumbra of `softness` (larger is harder). */
-export function shadow(world: World, x: number, y: number, z: number, lx: number, ly: number, lz: number, reach: number, softness: number): number {
+export function shadow(
+  world: World,
+  x: number,
+  y: number,
+  z: number,
+  lx: number,
+  ly: number,
+  lz: number,
+  reach: number,
+  softness: number,
+): number {
   let lit = 1
   let t = 0.02
   for (let i = 0; i < 22 && t < reach; i++) {

@@ -2,7 +2,13 @@ import { len, type Light } from './march'
 import { clamp, fbm, mix, noise, step } from './noise'
 
 /** Lamps along the towpath: place, size, colour and strength; the first is the lantern that swings. */
-const LAMPS: readonly { readonly x: number; readonly y: number; readonly size: number; readonly power: number; readonly hue: Light }[] = [
+const LAMPS: readonly {
+  readonly x: number
+  readonly y: number
+  readonly size: number
+  readonly power: number
+  readonly hue: Light
+}[] = [
   { x: 0.36, y: 0.4, size: 0.012, power: 38, hue: [1, 0.62, 0.26] },
   { x: 0.86, y: 0.455, size: 0.004, power: 16, hue: [1, 0.72, 0.4] },
   { x: 0.735, y: 0.47, size: 0.003, power: 10, hue: [0.75, 0.9, 1] },
@@ -61,7 +67,10 @@ function brickHouse(out: Light, x: number, v: number, time: number, aspect: numb
   const [wx, wy] = [(x - 0.15) / 0.055, (v - 0.33) / 0.085]
   if (Math.abs(wx) < 1 && Math.abs(wy) < 1) {
     const bar = Math.abs(wx) < 0.06 || Math.abs(wy) < 0.05 || Math.abs(wx) > 0.9 || Math.abs(wy) > 0.92
-    set(out, bar ? [0.03, 0.018, 0.01] : [1.6 - 0.5 * wy + 0.3 * noise(x * 60, v * 20), 0.85 - 0.3 * wy, 0.28 - 0.1 * wy])
+    set(
+      out,
+      bar ? [0.03, 0.018, 0.01] : [1.6 - 0.5 * wy + 0.3 * noise(x * 60, v * 20), 0.85 - 0.3 * wy, 0.28 - 0.1 * wy],
+    )
   }
 }
 
@@ -85,7 +94,11 @@ function figure(out: Light, x: number, v: number, time: number, aspect: number):
   const cap = head <= 1 && v < 0.328
   const base: Light = cap ? [0.05, 0.05, 0.06] : head <= 1 ? [0.19, 0.1, 0.06] : [0.05, 0.1, 0.11]
   const weave = head <= 1 ? 1 : 0.8 + 0.4 * noise(x * 400, v * 260)
-  set(out, [base[0] * lit * weave * 1.4, base[1] * (lit * 0.75 + 0.006) * weave * 1.4, base[2] * (lit * 0.42 + 0.016) * weave * 1.4])
+  set(out, [
+    base[0] * lit * weave * 1.4,
+    base[1] * (lit * 0.75 + 0.006) * weave * 1.4,
+    base[2] * (lit * 0.42 + 0.016) * weave * 1.4,
+  ])
 }
 
 function glow(out: Light, x: number, v: number, time: number, aspect: number): void {
@@ -100,7 +113,8 @@ function glow(out: Light, x: number, v: number, time: number, aspect: number): v
 
 function reflection(x: number, v: number, time: number, aspect: number): Light {
   const depth = v - WATERLINE
-  const ripple = (fbm(x * 14 + 0.6 * time, (12 / (depth + 0.06)) + time * 1.7, time * 0.5, 3) - 0.5) * (0.02 + depth * 0.12)
+  const ripple =
+    (fbm(x * 14 + 0.6 * time, 12 / (depth + 0.06) + time * 1.7, time * 0.5, 3) - 0.5) * (0.02 + depth * 0.12)
   const stretch = (fbm(x * 5, 30 / (depth + 0.05) - time * 2.2, time * 0.4, 3) - 0.5) * depth * 0.9
   const mirrored = above(x + ripple, clamp(WATERLINE - depth * 1.02 + stretch, 0.02, WATERLINE), time, aspect)
   const share = mix(0.62, 0.3, depth / (1 - WATERLINE))

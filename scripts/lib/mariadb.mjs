@@ -33,7 +33,8 @@ function secretOf(folder) {
 }
 
 /** Socket paths may only be about 100 characters long, so the socket lies in the folder for temporary files. */
-const socketOf = (folder) => join(tmpdir(), `fogbath-${createHash('sha256').update(folder).digest('hex').slice(0, 16)}.sock`)
+const socketOf = (folder) =>
+  join(tmpdir(), `fogbath-${createHash('sha256').update(folder).digest('hex').slice(0, 16)}.sock`)
 
 const client = (socket, program, args, input) =>
   spawnSync(program, ['--no-defaults', `--socket=${socket}`, '--user=root', ...args], { encoding: 'utf8', input })
@@ -58,7 +59,12 @@ export async function startMariadb(folder) {
     existsSync('/usr/sbin/mariadbd') ? '/usr/sbin/mariadbd' : 'mariadbd',
     [
       ...['--no-defaults', ...asUser, `--datadir=${data}`, `--tmpdir=${join(folder, 'tmp')}`, `--socket=${socket}`],
-      ...[`--pid-file=${join(folder, 'mariadbd.pid')}`, `--port=${port}`, '--bind-address=127.0.0.1', '--skip-networking=OFF'],
+      ...[
+        `--pid-file=${join(folder, 'mariadbd.pid')}`,
+        `--port=${port}`,
+        '--bind-address=127.0.0.1',
+        '--skip-networking=OFF',
+      ],
       ...['--skip-name-resolve', '--character-set-server=utf8mb4', '--collation-server=utf8mb4_unicode_ci'],
       ...['--max-allowed-packet=64M', '--skip-log-bin', `--log-error=${join(folder, 'error.log')}`],
     ],
@@ -81,10 +87,18 @@ function createData(data, asUser) {
   rmSync(data, { recursive: true, force: true })
   const made = spawnSync(
     'mariadb-install-db',
-    ['--no-defaults', ...asUser, `--datadir=${data}`, '--auth-root-authentication-method=normal', '--skip-test-db', '--skip-name-resolve'],
+    [
+      '--no-defaults',
+      ...asUser,
+      `--datadir=${data}`,
+      '--auth-root-authentication-method=normal',
+      '--skip-test-db',
+      '--skip-name-resolve',
+    ],
     { encoding: 'utf8' },
   )
-  if (made.status !== 0) throw new Problem(`The database folder could not be made: ${(made.stderr || made.stdout).trim().split('\n').pop()}`)
+  if (made.status !== 0)
+    throw new Problem(`The database folder could not be made: ${(made.stderr || made.stdout).trim().split('\n').pop()}`)
 }
 
 async function untilReady(child, socket, folder) {
@@ -94,7 +108,13 @@ async function untilReady(child, socket, folder) {
     await sleep(100)
   }
   const log = join(folder, 'error.log')
-  const last = existsSync(log) ? readFileSync(log, 'utf8').trim().split('\n').filter((l) => l.includes('ERROR')).pop() : ''
+  const last = existsSync(log)
+    ? readFileSync(log, 'utf8')
+        .trim()
+        .split('\n')
+        .filter((l) => l.includes('ERROR'))
+        .pop()
+    : ''
   throw new Problem(`MariaDB did not start. ${last ?? ''}`)
 }
 

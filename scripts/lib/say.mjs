@@ -9,7 +9,9 @@ export async function run(main) {
     process.exitCode = (await main()) ?? 0
   } catch (error) {
     const full = error?.code === 'ENOSPC' ? 'The disk is full; make room and start again.' : null
-    process.stderr.write(`${full ?? (error instanceof Problem ? error.message : `Something went wrong: ${error?.message ?? error}`)}\n`)
+    process.stderr.write(
+      `${full ?? (error instanceof Problem ? error.message : `Something went wrong: ${error?.message ?? error}`)}\n`,
+    )
     if (!(error instanceof Problem) && process.env.FOGBATH_DEBUG) console.error(error)
     process.exitCode = 1
   }

@@ -7,7 +7,10 @@ import { Problem, say } from './say.mjs'
 
 export const ROOT = new URL('../..', import.meta.url).pathname.replace(/\/$/, '')
 
-const has = (program) => ['/usr/bin', '/usr/sbin', '/usr/local/bin', '/usr/local/sbin', '/bin', '/sbin'].some((d) => existsSync(join(d, program)))
+const has = (program) =>
+  ['/usr/bin', '/usr/sbin', '/usr/local/bin', '/usr/local/sbin', '/bin', '/sbin'].some((d) =>
+    existsSync(join(d, program)),
+  )
 
 /** Programs that Debian brings, and the packages they are in. */
 const PROGRAMS = { mariadbd: 'mariadb-server', ffmpeg: 'ffmpeg', chromium: 'chromium' }
@@ -20,7 +23,10 @@ export function checkNode() {
 export function checkDisk(needed = 1.5e9) {
   const { bavail, bsize } = statfsSync(ROOT)
   const free = bavail * bsize
-  if (free < needed) throw new Problem(`Only ${(free / 1e9).toFixed(1)} GB are free on this disk; Fog Bath needs ${(needed / 1e9).toFixed(1)} GB.`)
+  if (free < needed)
+    throw new Problem(
+      `Only ${(free / 1e9).toFixed(1)} GB are free on this disk; Fog Bath needs ${(needed / 1e9).toFixed(1)} GB.`,
+    )
 }
 
 /** Installs Debian packages for the named programs, as root or through sudo. */
@@ -28,7 +34,8 @@ export function installPrograms(names) {
   const missing = names.filter((n) => !has(n)).map((n) => PROGRAMS[n])
   if (missing.length === 0) return
   const list = missing.join(' ')
-  if (!has('apt-get')) throw new Problem(`Missing here: ${list}. This is no Debian system; please install them and start again.`)
+  if (!has('apt-get'))
+    throw new Problem(`Missing here: ${list}. This is no Debian system; please install them and start again.`)
   const prefix = process.getuid() === 0 ? [] : ['sudo', '-n']
   if (prefix.length && spawnSync('sudo', ['-n', 'true']).status !== 0)
     throw new Problem(`Missing: ${list}. You may not install here; run as root: apt-get install ${list}`)
@@ -39,7 +46,10 @@ export function installPrograms(names) {
   }
   apt('update')
   const result = apt('install', '-y', '--no-install-recommends', ...missing)
-  if (result.status !== 0) throw new Problem(`Debian's packages ${list} could not be installed: ${(result.stderr ?? '').trim().split('\n').pop()}`)
+  if (result.status !== 0)
+    throw new Problem(
+      `Debian's packages ${list} could not be installed: ${(result.stderr ?? '').trim().split('\n').pop()}`,
+    )
 }
 
 const digest = (text) => createHash('sha256').update(text).digest('hex')
@@ -50,8 +60,14 @@ export function installPackages() {
   const lock = digest(readFileSync(join(ROOT, 'package-lock.json')))
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return
   say('Installing npm packages ...')
-  const result = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel', 'error'], { cwd: ROOT, encoding: 'utf8' })
-  if (result.status !== 0) throw new Problem(`The npm packages could not be installed: ${(result.stderr || result.stdout).trim().split('\n').slice(-3).join(' ')}`)
+  const result = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel', 'error'], {
+    cwd: ROOT,
+    encoding: 'utf8',
+  })
+  if (result.status !== 0)
+    throw new Problem(
+      `The npm packages could not be installed: ${(result.stderr || result.stdout).trim().split('\n').slice(-3).join(' ')}`,
+    )
   writeFileSync(stamp, lock)
 }
 
@@ -67,14 +83,22 @@ function sourceDigest() {
     }
   }
   walk(join(ROOT, 'packages'))
-  lines.push(readFileSync(join(ROOT, 'package-lock.json'), 'utf8'), readFileSync(join(ROOT, 'scripts/build.mjs'), 'utf8'))
+  lines.push(
+    readFileSync(join(ROOT, 'package-lock.json'), 'utf8'),
+    readFileSync(join(ROOT, 'scripts/build.mjs'), 'utf8'),
+  )
   return digest(lines.join('\n'))
 }
 
 export function build() {
   const stamp = join(ROOT, 'packages/server/dist/.built')
   const source = sourceDigest()
-  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === source && existsSync(join(ROOT, 'packages/web/dist/index.html'))) return
+  if (
+    existsSync(stamp) &&
+    readFileSync(stamp, 'utf8') === source &&
+    existsSync(join(ROOT, 'packages/web/dist/index.html'))
+  )
+    return
   say('Building ...')
   const result = spawnSync(process.execPath, [join(ROOT, 'scripts/build.mjs')], { cwd: ROOT, encoding: 'utf8' })
   if (result.status !== 0) throw new Problem(`The build failed:\n${result.stdout}${result.stderr}`)

@@ -83,9 +83,16 @@ describe('primaries', () => {
   })
 
   it('converts BT.2020 and AP1 to BT.709 as colorjs.io does', () => {
-    for (const [from, id] of [[BT2020, 'rec2020-linear'], [AP1, 'acescg']] as const) {
+    for (const [from, id] of [
+      [BT2020, 'rec2020-linear'],
+      [AP1, 'acescg'],
+    ] as const) {
       const m = rgbToRgb(from, BT709)
-      for (const rgb of [[0.2, 0.5, 0.7], [1, 0, 0], [0.9, 0.1, 0.4]] as const) {
+      for (const rgb of [
+        [0.2, 0.5, 0.7],
+        [1, 0, 0],
+        [0.9, 0.1, 0.4],
+      ] as const) {
         const expected = new Color(id, [...rgb]).to('srgb-linear').coords as number[]
         m.forEach((row, i) => expect(row[0] * rgb[0] + row[1] * rgb[1] + row[2] * rgb[2]).toBeCloseTo(expected[i]!, 3))
       }
@@ -95,7 +102,13 @@ describe('primaries', () => {
   it('inverts what it multiplies, and refuses a matrix without inverse', () => {
     const m = rgbToXyz(AP1)
     multiply(m, invert(m)).forEach((row, i) => row.forEach((v, j) => expect(v).toBeCloseTo(i === j ? 1 : 0, 10)))
-    expect(() => invert([[1, 2, 3], [2, 4, 6], [1, 1, 1]])).toThrow(/no inverse/)
+    expect(() =>
+      invert([
+        [1, 2, 3],
+        [2, 4, 6],
+        [1, 1, 1],
+      ]),
+    ).toThrow(/no inverse/)
   })
 
   it('names the encoding and the choices when one is unknown', () => {
@@ -105,7 +118,12 @@ describe('primaries', () => {
 
 describe('Lab and CIEDE2000', () => {
   it('agrees with culori for Lab under D65', () => {
-    for (const rgb of [[0.2, 0.5, 0.7], [0.001, 0, 0.002], [1, 1, 1], [0.9, 0.02, 0.4]] as Triple[]) {
+    for (const rgb of [
+      [0.2, 0.5, 0.7],
+      [0.001, 0, 0.002],
+      [1, 1, 1],
+      [0.9, 0.02, 0.4],
+    ] as Triple[]) {
       const expected = toLab({ mode: 'lrgb', r: rgb[0], g: rgb[1], b: rgb[2] } as CuloriColor)!
       const got = bt709ToLab(rgb)
       expect(got[0]).toBeCloseTo(expected.l, 1)
@@ -124,7 +142,11 @@ describe('Lab and CIEDE2000', () => {
 
   it('agrees with culori on colours at random', () => {
     const difference = differenceCiede2000()
-    const lab = fc.tuple(fc.double({ min: 0, max: 100, noNaN: true }), fc.double({ min: -90, max: 90, noNaN: true }), fc.double({ min: -90, max: 90, noNaN: true }))
+    const lab = fc.tuple(
+      fc.double({ min: 0, max: 100, noNaN: true }),
+      fc.double({ min: -90, max: 90, noNaN: true }),
+      fc.double({ min: -90, max: 90, noNaN: true }),
+    )
     fc.assert(
       fc.property(lab, lab, (one, two) => {
         const colour = ([l, a, b]: [number, number, number]) => ({ mode: 'lab65', l, a, b }) as CuloriColor

@@ -3,6 +3,8 @@ declare module 'culori' {
     mode: string
     [channel: string]: unknown
   }
-  export function converter(mode: string): (color: Color) => { mode: string; l: number; a: number; b: number } | undefined
+  export function converter(
+    mode: string,
+  ): (color: Color) => { mode: string; l: number; a: number; b: number } | undefined
   export function differenceCiede2000(): (a: Color, b: Color) => number
 }

@@ -87,7 +87,8 @@ describe('records and layers', () => {
 
 describe('unprinting', () => {
   it('is the inverse of the straight view', () => {
-    fc.assert(fc.property(fc.double({ min: 0, max: 1, noNaN: true }), (v) => {
+    fc.assert(
+      fc.property(fc.double({ min: 0, max: 1, noNaN: true }), (v) => {
         expect(Math.abs(straightView(unprint(v)) - v)).toBeLessThan(1e-5 + 1e-3 * v)
       }),
     )
@@ -123,7 +124,9 @@ describe('the plain colour print', () => {
     }
   })
   it('hands natural colours back with a mean dE2000 of at most 2', () => {
-    const differences = PATCHES.map((p) => ciede2000(labOf({ ...shipped('plain'), baths: [] }, p.light), labOf(shipped('plain'), p.light)))
+    const differences = PATCHES.map((p) =>
+      ciede2000(labOf({ ...shipped('plain'), baths: [] }, p.light), labOf(shipped('plain'), p.light)),
+    )
     expect(differences.reduce((a, b) => a + b) / differences.length).toBeLessThanOrEqual(2)
   })
 })
@@ -134,14 +137,18 @@ describe('silver', () => {
     const line = plainLine(recipe)
     return Math.log10(luminance(lightOf(line, grey(0.2))) / luminance(lightOf(line, grey(0.16))))
   }
-  it.each(['bleachNegative', 'bleachIntermediate', 'bleachPrint'])('%s: contrast rises, blacks deepen, mid grey holds within 1 %%', (setting) => {
-    const lines = steps.map((s) => lineOf('colour-print', { intermediate: true, [setting]: s }))
-    const contrasts = lines.map(contrast)
-    const blacks = lines.map((r) => luminance(lightOf(plainLine(r), grey(0.004))))
-    contrasts.slice(1).forEach((c, i) => expect(c).toBeGreaterThan(contrasts[i]! - 1e-6))
-    blacks.slice(1).forEach((b, i) => expect(b).toBeLessThanOrEqual(blacks[i]! + 1e-9))
-    for (const r of lines) expect(Math.abs(luminance(lightOf(plainLine(r), grey(0.18))) / 0.18 - 1)).toBeLessThan(0.01)
-  })
+  it.each(['bleachNegative', 'bleachIntermediate', 'bleachPrint'])(
+    '%s: contrast rises, blacks deepen, mid grey holds within 1 %%',
+    (setting) => {
+      const lines = steps.map((s) => lineOf('colour-print', { intermediate: true, [setting]: s }))
+      const contrasts = lines.map(contrast)
+      const blacks = lines.map((r) => luminance(lightOf(plainLine(r), grey(0.004))))
+      contrasts.slice(1).forEach((c, i) => expect(c).toBeGreaterThan(contrasts[i]! - 1e-6))
+      blacks.slice(1).forEach((b, i) => expect(b).toBeLessThanOrEqual(blacks[i]! + 1e-9))
+      for (const r of lines)
+        expect(Math.abs(luminance(lightOf(plainLine(r), grey(0.18))) / 0.18 - 1)).toBeLessThan(0.01)
+    },
+  )
   it('never raises the chroma of a coloured patch in the print, over the whole range', () => {
     for (const patch of PATCHES.filter((p) => !['white paper', 'black cloth', 'slate'].includes(p.name))) {
       const chromas = steps.map((s) => chroma(labOf(lineOf('colour-print', { bleachPrint: s }), patch.light)))
@@ -156,13 +163,18 @@ describe('silver', () => {
 
 describe('printing', () => {
   it('moves the exposure by one stop with 12 points', () => {
-    const film = (points: number) => makeColourPrint(lineOf('colour-print', { lightRed: points, lightGreen: points, lightBlue: points, holdGrey: false }).baths[0]!.settings as never)
+    const film = (points: number) =>
+      makeColourPrint(
+        lineOf('colour-print', { lightRed: points, lightGreen: points, lightBlue: points, holdGrey: false }).baths[0]!
+          .settings as never,
+      )
     // 12 points are 0.30 log exposure; a stop is log10(2). A print exposed by a factor 10^0.3 more, made by a thinner negative, is the same print.
     expect(12 * 0.025).toBeCloseTo(Math.log10(2), 2)
     const [out, base] = [new Float64Array(3), new Float64Array(3)]
     film(37).point(0.18, 0.18, 0.18, out)
     film(25).point(0.18, 0.18, 0.18, base)
-    const expected = densityAt(COLOUR_PRINT, film(25).light - densityAt(CAMERA_NEGATIVE, 0) + Math.log10(2)) - COLOUR_PRINT.dmin
+    const expected =
+      densityAt(COLOUR_PRINT, film(25).light - densityAt(CAMERA_NEGATIVE, 0) + Math.log10(2)) - COLOUR_PRINT.dmin
     expect(-Math.log10(luminance([out[0]!, out[1]!, out[2]!]))).toBeCloseTo(expected, 1)
     expect(luminance([out[0]!, out[1]!, out[2]!])).toBeLessThan(luminance([base[0]!, base[1]!, base[2]!]))
   })

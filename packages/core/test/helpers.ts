@@ -1,9 +1,24 @@
-import { SHIPPED_RECIPES, bt709ToLab, newBath, plainLine, seededRandom, unprint, type PointFunction, type Recipe, type Triple, type Trims } from '../src'
+import {
+  SHIPPED_RECIPES,
+  bt709ToLab,
+  newBath,
+  plainLine,
+  seededRandom,
+  unprint,
+  type PointFunction,
+  type Recipe,
+  type Triple,
+  type Trims,
+} from '../src'
 
 export const shipped = (id: string): Recipe => SHIPPED_RECIPES.find((r) => r.id === id)!
 
 /** A line with one bath. */
-export const lineOf = (kind: string, settings: Record<string, unknown> = {}, bath: Partial<Recipe['baths'][number]> = {}): Recipe => ({
+export const lineOf = (
+  kind: string,
+  settings: Record<string, unknown> = {},
+  bath: Partial<Recipe['baths'][number]> = {},
+): Recipe => ({
   ...shipped('plain'),
   id: 'test',
   baths: [{ ...newBath(kind, 'bath-1', settings), ...bath }],
@@ -16,7 +31,8 @@ export function lightOf(line: PointFunction, rgb: Triple): Triple {
   return [Math.max(0, out[0]!) ** 2.4, Math.max(0, out[1]!) ** 2.4, Math.max(0, out[2]!) ** 2.4]
 }
 
-export const labOf = (recipe: Recipe, rgb: Triple, trims?: Trims): Triple => bt709ToLab(lightOf(plainLine(recipe, trims), rgb))
+export const labOf = (recipe: Recipe, rgb: Triple, trims?: Trims): Triple =>
+  bt709ToLab(lightOf(plainLine(recipe, trims), rgb))
 export const grey = (light: number): Triple => [light, light, light]
 export const luminance = (c: Triple): number => 0.2126 * c[0] + 0.7152 * c[1] + 0.0722 * c[2]
 
@@ -29,7 +45,8 @@ export function wideColours(n: number, seed = 7): Float32Array {
   const colours = new Float32Array(4 * n)
   for (let i = 0; i < n; i++) {
     const base = 0.18 * 2 ** (13 * random() - 9)
-    for (let k = 0; k < 3; k++) colours[4 * i + k] = i % 2 === 0 ? unprint(random() ** 2.4) : base * 2 ** (3 * random() - 1.5)
+    for (let k = 0; k < 3; k++)
+      colours[4 * i + k] = i % 2 === 0 ? unprint(random() ** 2.4) : base * 2 ** (3 * random() - 1.5)
     colours[4 * i + 3] = 1
   }
   return colours

@@ -50,7 +50,8 @@ function compiledErrors(recipe: Recipe, size: number, n = 12_000): number[] {
   const compiled = runPlan(compileLine(recipe, { size }), colours, n, 1, new Workbench())
   const plain = plainLine(recipe)
   const out = new Float64Array(3)
-  const lab = (c: ArrayLike<number>, at: number) => bt709ToLab([Math.max(0, c[at]!) ** 2.4, Math.max(0, c[at + 1]!) ** 2.4, Math.max(0, c[at + 2]!) ** 2.4])
+  const lab = (c: ArrayLike<number>, at: number) =>
+    bt709ToLab([Math.max(0, c[at]!) ** 2.4, Math.max(0, c[at + 1]!) ** 2.4, Math.max(0, c[at + 2]!) ** 2.4])
   return Array.from({ length: n }, (_, i) => {
     plain(colours[4 * i]!, colours[4 * i + 1]!, colours[4 * i + 2]!, out)
     return ciede2000(lab(out, 0), lab(compiled, 4 * i))
@@ -61,14 +62,22 @@ function compiledErrors(recipe: Recipe, size: number, n = 12_000): number[] {
 const pointwise = (recipe: Recipe): boolean => compileLine(recipe, { size: 3 }).ops.every((op) => op.op !== 'space')
 
 describe('a compiled line', () => {
-  it.each(SHIPPED_RECIPES.filter(pointwise).map((r) => [r.id, r] as const))('%s stays within 0.25 dE2000 of its plain form (99.9th percentile), 1.0 at worst', (_, recipe) => {
-    const errors = compiledErrors(recipe, EXACT_SIZE)
-    expect(errors[Math.floor(errors.length * 0.999)]!).toBeLessThanOrEqual(0.25)
-    expect(errors[errors.length - 1]!).toBeLessThanOrEqual(1)
-  })
+  it.each(SHIPPED_RECIPES.filter(pointwise).map((r) => [r.id, r] as const))(
+    '%s stays within 0.25 dE2000 of its plain form (99.9th percentile), 1.0 at worst',
+    (_, recipe) => {
+      const errors = compiledErrors(recipe, EXACT_SIZE)
+      expect(errors[Math.floor(errors.length * 0.999)]!).toBeLessThanOrEqual(0.25)
+      expect(errors[errors.length - 1]!).toBeLessThanOrEqual(1)
+    },
+  )
 
   it('follows strength, lay mode, order and takes as the plain form does', () => {
-    for (const bath of [{ strength: 40 }, { lay: 'overlay' as const }, { lay: 'luminosity' as const, under: true }, { takes: 'line' as const }]) {
+    for (const bath of [
+      { strength: 40 },
+      { lay: 'overlay' as const },
+      { lay: 'luminosity' as const, under: true },
+      { takes: 'line' as const },
+    ]) {
       const errors = compiledErrors(lineOf('colour-print', { bleachPrint: 20 }, bath), 65, 4000)
       expect(errors[Math.floor(errors.length * 0.99)]!, JSON.stringify(bath)).toBeLessThan(0.5)
     }
@@ -76,7 +85,11 @@ describe('a compiled line', () => {
 
   it('mixes the whole line with the footage by its strength', () => {
     const half = { ...shipped('bleach-bypass'), strength: 50 }
-    const [none, full, mixed] = [plainLine({ ...half, baths: [] }), plainLine(shipped('bleach-bypass')), plainLine(half)]
+    const [none, full, mixed] = [
+      plainLine({ ...half, baths: [] }),
+      plainLine(shipped('bleach-bypass')),
+      plainLine(half),
+    ]
     const code = (line: typeof none) => {
       const out = new Float64Array(3)
       line(0.5, 0.1, 0.05, out)
@@ -89,7 +102,11 @@ describe('a compiled line', () => {
     const random = fc.record({
       kind: fc.constantFrom(...KINDS),
       spread: fc.array(fc.double({ min: 0, max: 1, noNaN: true }), { minLength: 40, maxLength: 40 }),
-      light: fc.tuple(...([0, 1, 2].map(() => fc.oneof(fc.double({ min: -1, max: 2, noNaN: true }), fc.double({ min: 0, max: 1e4, noNaN: true }))) as [fc.Arbitrary<number>, fc.Arbitrary<number>, fc.Arbitrary<number>])),
+      light: fc.tuple(
+        ...([0, 1, 2].map(() =>
+          fc.oneof(fc.double({ min: -1, max: 2, noNaN: true }), fc.double({ min: 0, max: 1e4, noNaN: true })),
+        ) as [fc.Arbitrary<number>, fc.Arbitrary<number>, fc.Arbitrary<number>]),
+      ),
     })
     fc.assert(
       fc.property(random, ({ kind, spread, light }) => {
@@ -104,7 +121,9 @@ describe('a compiled line', () => {
 
 /** Settings anywhere within a schema, chosen by numbers 0..1. */
 function anySettings(schema: (typeof KINDS)[number]['schema'], spread: readonly number[]): Record<string, unknown> {
-  const fields = Object.entries(schema.properties as Record<string, { type: string; minimum?: number; maximum?: number; enum?: string[] }>)
+  const fields = Object.entries(
+    schema.properties as Record<string, { type: string; minimum?: number; maximum?: number; enum?: string[] }>,
+  )
   return Object.fromEntries(
     fields.map(([name, f], i) => {
       const at = spread[i % spread.length]!
@@ -123,14 +142,30 @@ describe('the LUT', () => {
   }
   it('is the same in its fast and its plain form, on all channels, in place, at the edges and outside', () => {
     const values = [-1, 0, 1e-9, 0.001, 0.02, 0.18, 0.5, 0.999, 1, 1.5, 40, 1e4, Infinity]
-    const colours = values.flatMap((r) => values.map((g) => [r, g, values[(values.indexOf(r) + values.indexOf(g)) % values.length]!] as Triple))
-    for (const [domain, premix] of [[DISPLAY, null], [SCENE, null], [SCENE, [[0.9, 0.1, 0], [0.1, 0.8, 0.1], [0, 0.1, 0.9]]]] as const) {
+    const colours = values.flatMap((r) =>
+      values.map((g) => [r, g, values[(values.indexOf(r) + values.indexOf(g)) % values.length]!] as Triple),
+    )
+    for (const [domain, premix] of [
+      [DISPLAY, null],
+      [SCENE, null],
+      [
+        SCENE,
+        [
+          [0.9, 0.1, 0],
+          [0.1, 0.8, 0.1],
+          [0, 0.1, 0.9],
+        ],
+      ],
+    ] as const) {
       const lut = bakeLut(wave, domain, 17, premix)
       const src = Float32Array.from(colours.flatMap((c) => [...c, 0.25]))
       lut.apply(src, src, colours.length)
       colours.forEach((c, i) => {
-        if (c.some((v) => !Number.isFinite(v))) return void expect([...src.subarray(4 * i, 4 * i + 3)].every(Number.isFinite)).toBe(true)
-        readLut3d(lut, c).forEach((v, k) => expect(Math.abs(src[4 * i + k]! - v)).toBeLessThan(5e-5 * Math.max(1, Math.abs(v))))
+        if (c.some((v) => !Number.isFinite(v)))
+          return void expect([...src.subarray(4 * i, 4 * i + 3)].every(Number.isFinite)).toBe(true)
+        readLut3d(lut, c).forEach((v, k) =>
+          expect(Math.abs(src[4 * i + k]! - v)).toBeLessThan(5e-5 * Math.max(1, Math.abs(v))),
+        )
         expect(src[4 * i + 3]).toBe(0.25)
       })
     }
@@ -216,7 +251,13 @@ describe('blending', () => {
     expect(one('soft-light')).toBeCloseTo(0.3 + 0.6 * (Math.sqrt(0.3) - 0.3), 10)
   })
   it('stays in 0..1, takes luminosity from one and colour from the other', () => {
-    const colour = fc.tuple(...([0, 1, 2].map(() => fc.double({ min: 0, max: 1, noNaN: true })) as [fc.Arbitrary<number>, fc.Arbitrary<number>, fc.Arbitrary<number>]))
+    const colour = fc.tuple(
+      ...([0, 1, 2].map(() => fc.double({ min: 0, max: 1, noNaN: true })) as [
+        fc.Arbitrary<number>,
+        fc.Arbitrary<number>,
+        fc.Arbitrary<number>,
+      ]),
+    )
     const lum = (c: Triple) => 0.3 * c[0] + 0.59 * c[1] + 0.11 * c[2]
     fc.assert(
       fc.property(fc.constantFrom(...LAY_MODES), colour, colour, (mode, b, s) => {
@@ -228,16 +269,27 @@ describe('blending', () => {
     )
   })
   it('leaves the line alone at strength 0 and takes the order into account', () => {
-    const [line, bath] = [[0.2, 0.4, 0.6], [0.9, 0.1, 0.5]] as Triple[]
+    const [line, bath] = [
+      [0.2, 0.4, 0.6],
+      [0.9, 0.1, 0.5],
+    ] as Triple[]
     expect(layOne({ lay: 'screen', under: false, strength: 0 }, line!, bath!)).toEqual(line)
-    expect(layOne({ lay: 'hard-light', under: true, strength: 100 }, line!, bath!)).not.toEqual(layOne({ lay: 'hard-light', under: false, strength: 100 }, line!, bath!))
+    expect(layOne({ lay: 'hard-light', under: true, strength: 100 }, line!, bath!)).not.toEqual(
+      layOne({ lay: 'hard-light', under: false, strength: 100 }, line!, bath!),
+    )
   })
 })
 
 describe('recipes', () => {
   it('completes short ones and refuses what is none', () => {
     const full = completeRecipe({ baths: [{ kind: 'colour-print', settings: { bleachPrint: 10 } }] }) as Recipe
-    expect(full.baths[0]).toMatchObject({ id: 'bath-1', in: true, strength: 100, takes: 'camera', settings: { bleachPrint: 10, bleachNegative: 100 } })
+    expect(full.baths[0]).toMatchObject({
+      id: 'bath-1',
+      in: true,
+      strength: 100,
+      takes: 'camera',
+      settings: { bleachPrint: 10, bleachNegative: 100 },
+    })
     expect(() => completeRecipe([])).toThrow(/must be a JSON object/)
     expect(() => completeRecipe({ version: 9, baths: [] })).toThrow(/version is 9/)
     expect(() => completeRecipe({ baths: [{ kind: 'nonsense' }] })).toThrow(/'nonsense' is not a kind of bath/)
@@ -246,7 +298,10 @@ describe('recipes', () => {
   it('ships recipes with their own ids and complete settings', () => {
     expect(new Set(SHIPPED_RECIPES.map((r) => r.id)).size).toBe(SHIPPED_RECIPES.length)
     for (const r of SHIPPED_RECIPES)
-      for (const b of checkRecipe(r).baths) expect(Object.keys(b.settings).sort()).toEqual(Object.keys(defaultsOf(KINDS.find((k) => k.id === b.kind)!.schema)).sort())
+      for (const b of checkRecipe(r).baths)
+        expect(Object.keys(b.settings).sort()).toEqual(
+          Object.keys(defaultsOf(KINDS.find((k) => k.id === b.kind)!.schema)).sort(),
+        )
   })
   it('edits lines without touching the old one', () => {
     const old = shipped('plain')
@@ -257,7 +312,11 @@ describe('recipes', () => {
     expect(moveBath(two, 'bath-2', 5)).toBe(two)
     expect(duplicateBath(two, 'bath-1').baths).toHaveLength(3)
     expect(removeBath(two, 'bath-1').baths.map((b) => b.id)).toEqual(['bath-2'])
-    expect(insertBath(two, newBath('colour-print', 'bath-1'), 'bath-1').baths.map((b) => b.id)).toEqual(['bath-1', 'bath-3', 'bath-2'])
+    expect(insertBath(two, newBath('colour-print', 'bath-1'), 'bath-1').baths.map((b) => b.id)).toEqual([
+      'bath-1',
+      'bath-3',
+      'bath-2',
+    ])
     expect(changeSettings(two, 'bath-2', { push: 1 }).baths[1]!.settings['push']).toBe(1)
   })
   it('says why a bath changes nothing', () => {
@@ -275,7 +334,10 @@ describe('trims', () => {
       const line = plainLine({ ...shipped('plain'), baths: [] }, { ...NO_TRIMS, ...trims })
       return lightOf(line, grey(0.18))
     }
-    expect(luminance(scene({ exposure: 1 }))).toBeCloseTo(luminance(lightOf(plainLine({ ...shipped('plain'), baths: [] }), grey(0.36))), 6)
+    expect(luminance(scene({ exposure: 1 }))).toBeCloseTo(
+      luminance(lightOf(plainLine({ ...shipped('plain'), baths: [] }), grey(0.36))),
+      6,
+    )
     const warm = scene({ temperature: 60 })
     expect(warm[0]).toBeGreaterThan(warm[2])
     const cold = scene({ temperature: -60 })

@@ -1,6 +1,21 @@
 import Color from 'colorjs.io'
 import { describe, expect, it } from 'vitest'
-import { BT709_BASIS, BT709_TO_XYZ, D65, ILLUMINANT_A, LAMPS, OBSERVER, SAMPLES, bell, nmAt, passBand, planckian, recordOf, daylightXy, transmittance } from '../src'
+import {
+  BT709_BASIS,
+  BT709_TO_XYZ,
+  D65,
+  ILLUMINANT_A,
+  LAMPS,
+  OBSERVER,
+  SAMPLES,
+  bell,
+  nmAt,
+  passBand,
+  planckian,
+  recordOf,
+  daylightXy,
+  transmittance,
+} from '../src'
 
 /** xy of a spectrum under the observer. */
 function chromaticity(power: Float64Array): [number, number] {
@@ -61,13 +76,18 @@ describe('the observer and the illuminants', () => {
 
 describe('the BT.709 basis', () => {
   it('sums to one at every wavelength, so that neutrals are flat', () => {
-    for (let i = 0; i < SAMPLES; i++) expect(BT709_BASIS[0][i]! + BT709_BASIS[1][i]! + BT709_BASIS[2][i]!).toBeCloseTo(1, 4)
+    for (let i = 0; i < SAMPLES; i++)
+      expect(BT709_BASIS[0][i]! + BT709_BASIS[1][i]! + BT709_BASIS[2][i]!).toBeCloseTo(1, 4)
   })
 
   it('gives each primary its XYZ under D65 (the matrix of colorjs.io)', () => {
     let white = 0
     for (let i = 0; i < SAMPLES; i++) white += OBSERVER.y[i]! * D65[i]!
-    for (const [k, name] of [[0, 'red'], [1, 'lime'], [2, 'blue']] as const) {
+    for (const [k, name] of [
+      [0, 'red'],
+      [1, 'lime'],
+      [2, 'blue'],
+    ] as const) {
       const expected = new Color(name).to('xyz-d65').coords as number[]
       ;[OBSERVER.x, OBSERVER.y, OBSERVER.z].forEach((bar, c) => {
         let sum = 0

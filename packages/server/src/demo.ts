@@ -19,13 +19,21 @@ interface DemoShot {
 /** Fills an empty database with the demo production. */
 export async function loadDemo(db: Sequelize, store: MediaStore, folder: string): Promise<boolean> {
   if ((await Production.count()) > 0 || (await Medium.count()) > 0) return false
-  const scenario = JSON.parse(await readFile(join(folder, 'demo.json'), 'utf8')) as { name: string; notes: string; shots: DemoShot[] }
+  const scenario = JSON.parse(await readFile(join(folder, 'demo.json'), 'utf8')) as {
+    name: string
+    notes: string
+    shots: DemoShot[]
+  }
   const production = await Production.create({ name: scenario.name, notes: scenario.notes })
   for (const wanted of scenario.shots) {
     const medium = await store.take(createReadStream(join(folder, 'footage', wanted.file)), wanted.file)
     const shot = await createShot(db, production.id, medium, wanted.name)
     await Trial.destroy({ where: { shotId: shot.id } })
-    const trials = await Promise.all(wanted.trials.map((id, i) => Trial.create({ shotId: shot.id, name: String.fromCharCode(65 + i), recipe: shipped(id) })))
+    const trials = await Promise.all(
+      wanted.trials.map((id, i) =>
+        Trial.create({ shotId: shot.id, name: String.fromCharCode(65 + i), recipe: shipped(id) }),
+      ),
+    )
     await shot.update({ encoding: wanted.encoding, still: wanted.still, trialId: trials[0]!.id })
   }
   return true

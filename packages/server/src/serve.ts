@@ -27,7 +27,13 @@ async function serve(): Promise<void> {
   })
   const store = new MediaStore(join(data, 'media'))
   const queue = new RenderQueue(join(data, 'renders'), store)
-  const context: Context = { db, store, queue, frames: new FrameCache(join(data, 'cache')), watched: process.env['FOGBATH_WATCH'] ?? null }
+  const context: Context = {
+    db,
+    store,
+    queue,
+    frames: new FrameCache(join(data, 'cache')),
+    watched: process.env['FOGBATH_WATCH'] ?? null,
+  }
   const demo = process.env['FOGBATH_DEMO']
   if (demo && (await loadDemo(db, store, demo))) process.send?.({ said: 'Loaded the demo production.' })
   const app = await buildApp({ context, page: env('FOGBATH_PAGE'), log: true })

@@ -29,7 +29,9 @@ const newProduction = async (name = 'Test') => (await send('POST', '/api/product
 describe('productions', () => {
   it('are made, read, changed, copied and deleted', async () => {
     const made = await newProduction('The lock')
-    expect((await send('PATCH', `/api/productions/${made['id']}`, { revision: 1, name: 'The gate' })).body).toMatchObject({ name: 'The gate', revision: 2 })
+    expect(
+      (await send('PATCH', `/api/productions/${made['id']}`, { revision: 1, name: 'The gate' })).body,
+    ).toMatchObject({ name: 'The gate', revision: 2 })
     await upload(made['id'], footage.png)
     const copy = await send('POST', `/api/productions/${made['id']}/copy`)
     expect(copy.status).toBe(201)
@@ -69,7 +71,15 @@ describe('media', () => {
     const reply = await upload(production['id'], ...Object.values(footage))
     expect(reply.body['files'].filter((f: { message?: string }) => f.message)).toEqual([])
     const infos = Object.fromEntries(reply.body['shots'].map((s: any) => [s.medium.name, s]))
-    expect(infos['clip.mp4'].medium.info).toMatchObject({ kind: 'clip', width: 160, height: 96, frames: 48, fps: '24/1', bits: 10, encoding: 'bt1886' })
+    expect(infos['clip.mp4'].medium.info).toMatchObject({
+      kind: 'clip',
+      width: 160,
+      height: 96,
+      frames: 48,
+      fps: '24/1',
+      bits: 10,
+      encoding: 'bt1886',
+    })
     expect(infos['still.png'].medium.info).toMatchObject({ kind: 'still', bits: 16, encoding: 'srgb' })
     expect(infos['still.exr'].medium.info).toMatchObject({ float: true, encoding: 'linear' })
     expect(infos['still.jpg'].medium.info.warnings[0]).toMatch(/8 bits/)
@@ -98,19 +108,35 @@ describe('media', () => {
   it('serves frames with 16 bits at any width, equal to what ffmpeg reads', async () => {
     const production = await newProduction()
     const { body } = await upload(production['id'], footage.png, footage.ffv1, footage.exr)
-    const [png, ffv1, exr] = ['still.png', 'clip.mkv', 'still.exr'].map((n) => body['shots'].find((s: any) => s.medium.name === n).mediumId)
+    const [png, ffv1, exr] = ['still.png', 'clip.mkv', 'still.exr'].map(
+      (n) => body['shots'].find((s: any) => s.medium.name === n).mediumId,
+    )
     const frame = async (id: number, n: number, width = 160) => {
       const reply = await rig.app.inject({ url: `/api/media/${id}/frames/${n}?width=${width}` })
-      return { reply, data: new Uint16Array(reply.rawPayload.buffer.slice(reply.rawPayload.byteOffset, reply.rawPayload.byteOffset + reply.rawPayload.length)) }
+      return {
+        reply,
+        data: new Uint16Array(
+          reply.rawPayload.buffer.slice(
+            reply.rawPayload.byteOffset,
+            reply.rawPayload.byteOffset + reply.rawPayload.length,
+          ),
+        ),
+      }
     }
     const still = await frame(png, 0)
-    expect(still.reply.headers).toMatchObject({ 'x-frame-width': '160', 'x-frame-height': '96', 'x-frame-format': 'u16' })
+    expect(still.reply.headers).toMatchObject({
+      'x-frame-width': '160',
+      'x-frame-height': '96',
+      'x-frame-format': 'u16',
+    })
     expect(still.data).toEqual(readPixels(footage.png))
     expect((await frame(ffv1, 7)).data).toEqual(readPixels(footage.ffv1, 7))
     expect((await frame(png, 0, 80)).data).toHaveLength(80 * 48 * 3)
     expect((await frame(exr, 0)).reply.headers['x-frame-format']).toBe('f16')
     expect((await send('GET', `/api/media/${png}/frames/9?width=160`)).status).toBe(404)
-    expect((await send('GET', `/api/media/${png}/frames/0?width=1`)).body['message']).toMatch(/width is 1; it must lie between 16 and 8192/)
+    expect((await send('GET', `/api/media/${png}/frames/0?width=1`)).body['message']).toMatch(
+      /width is 1; it must lie between 16 and 8192/,
+    )
   })
 
   it('keeps its cache within the budget', async () => {
@@ -121,7 +147,8 @@ describe('media', () => {
     const source = { type: 'file' as const, path: footage.clip }
     const info = await probe(source, 'clip')
     for (let i = 0; i < 48; i += 6) await cache.frame(source, info, 'abc', i, 160)
-    const bytes = readdirSync(folder, { recursive: true, withFileTypes: true }).filter((e) => e.isFile()).length * 160 * 96 * 6
+    const bytes =
+      readdirSync(folder, { recursive: true, withFileTypes: true }).filter((e) => e.isFile()).length * 160 * 96 * 6
     expect(bytes).toBeLessThanOrEqual(500_000 + 160 * 96 * 6)
   })
 
@@ -132,11 +159,20 @@ describe('media', () => {
     for (const n of [1, 2, 3]) copyFileSync(footage.png, join(watched, `s.${n}.png`))
     symlinkSync('/etc/passwd', join(watched, 'out.png'))
     expect((await send('GET', '/api/watched')).body['files'].length).toBeGreaterThanOrEqual(3)
-    const picked = await send('POST', `/api/productions/${production['id']}/pick`, { paths: ['s.1.png', 's.2.png', 's.3.png'], asSequence: true })
+    const picked = await send('POST', `/api/productions/${production['id']}/pick`, {
+      paths: ['s.1.png', 's.2.png', 's.3.png'],
+      asSequence: true,
+    })
     expect(picked.status).toBe(201)
     expect(picked.body['shots'][0].medium.info).toMatchObject({ kind: 'sequence', frames: 3, fps: '24/1' })
-    for (const path of ['out.png', '../still.png']) expect((await send('POST', `/api/productions/${production['id']}/pick`, { paths: [path], asSequence: false })).status).toBe(403)
-    expect((await send('POST', `/api/productions/${production['id']}/pick`, { paths: ['none.png'], asSequence: false })).status).toBe(404)
+    for (const path of ['out.png', '../still.png'])
+      expect(
+        (await send('POST', `/api/productions/${production['id']}/pick`, { paths: [path], asSequence: false })).status,
+      ).toBe(403)
+    expect(
+      (await send('POST', `/api/productions/${production['id']}/pick`, { paths: ['none.png'], asSequence: false }))
+        .status,
+    ).toBe(404)
   })
 })
 
@@ -146,18 +182,37 @@ describe('shots and trials', () => {
     const { body } = await upload(production['id'], footage.clip)
     const shot = body['shots'][0]
     expect(shot).toMatchObject({ first: 0, last: 47, still: 24, name: 'clip' })
-    expect((await send('PATCH', `/api/shots/${shot.id}`, { revision: 2, encoding: 'acescct', first: 4 })).status).toBe(409)
-    const changed = await send('PATCH', `/api/shots/${shot.id}`, { revision: shot.revision, encoding: 'acescct', first: 4 })
+    expect((await send('PATCH', `/api/shots/${shot.id}`, { revision: 2, encoding: 'acescct', first: 4 })).status).toBe(
+      409,
+    )
+    const changed = await send('PATCH', `/api/shots/${shot.id}`, {
+      revision: shot.revision,
+      encoding: 'acescct',
+      first: 4,
+    })
     expect(changed.body).toMatchObject({ encoding: 'acescct', first: 4 })
-    expect((await send('PATCH', `/api/shots/${shot.id}`, { revision: changed.body['revision'], last: 99 })).body['message']).toMatch(/must lie within 0 to 47/)
-    expect((await send('PATCH', `/api/shots/${shot.id}`, { revision: changed.body['revision'], encoding: 'nonsense' })).body['message']).toMatch(/must be one of: bt1886/)
+    expect(
+      (await send('PATCH', `/api/shots/${shot.id}`, { revision: changed.body['revision'], last: 99 })).body['message'],
+    ).toMatch(/must lie within 0 to 47/)
+    expect(
+      (await send('PATCH', `/api/shots/${shot.id}`, { revision: changed.body['revision'], encoding: 'nonsense' })).body[
+        'message'
+      ],
+    ).toMatch(/must be one of: bt1886/)
     const trial = shot.trials[0]
     const recipe = changeSettings(SHIPPED_RECIPES[1]!, 'bath-1', { bleachPrint: 35 })
-    expect((await send('PATCH', `/api/trials/${trial.id}`, { revision: 1, recipe })).body['recipe'].baths[0].settings.bleachPrint).toBe(35)
+    expect(
+      (await send('PATCH', `/api/trials/${trial.id}`, { revision: 1, recipe })).body['recipe'].baths[0].settings
+        .bleachPrint,
+    ).toBe(35)
     const wrong = changeSettings(recipe, 'bath-1', { bleachPrint: 140 })
-    expect((await send('PATCH', `/api/trials/${trial.id}`, { revision: 2, recipe: wrong })).body['message']).toBe('body/recipe/baths/0/settings/bleachPrint is 140; it must be <= 100.')
+    expect((await send('PATCH', `/api/trials/${trial.id}`, { revision: 2, recipe: wrong })).body['message']).toBe(
+      'body/recipe/baths/0/settings/bleachPrint is 140; it must be <= 100.',
+    )
     const strange = changeSettings(recipe, 'bath-1', { sharpness: 1 })
-    expect((await send('PATCH', `/api/trials/${trial.id}`, { revision: 2, recipe: strange })).body['message']).toMatch(/has 'sharpness', which is not known there/)
+    expect((await send('PATCH', `/api/trials/${trial.id}`, { revision: 2, recipe: strange })).body['message']).toMatch(
+      /has 'sharpness', which is not known there/,
+    )
     const second = await send('POST', `/api/shots/${shot.id}/trials`, { name: 'B', recipe })
     expect(second.status).toBe(201)
     expect((await send('DELETE', `/api/trials/${trial.id}?revision=2`)).body['message']).toMatch(/choose another first/)
@@ -172,7 +227,11 @@ describe('the edges', () => {
     expect((await send('GET', '/api/shots/999999')).body['message']).toBe('There is no shot 999999.')
     const small = await makeRig({ bodyLimit: 300, requestsPerMinute: 5 })
     try {
-      const big = await small.app.inject({ method: 'POST', url: '/api/productions', payload: { name: 'x', notes: 'y'.repeat(500) } })
+      const big = await small.app.inject({
+        method: 'POST',
+        url: '/api/productions',
+        payload: { name: 'x', notes: 'y'.repeat(500) },
+      })
       expect(big.statusCode).toBe(413)
       const first = await small.app.inject({ url: '/api/health' })
       expect(first.headers['content-security-policy']).toContain("default-src 'self'")
@@ -192,7 +251,9 @@ describe('the edges', () => {
       await umzug.down({ to: 0 })
       expect(await umzug.executed()).toHaveLength(0)
       await umzug.up()
-      expect((await fresh.app.inject({ method: 'POST', url: '/api/productions', payload: { name: 'again' } })).statusCode).toBe(201)
+      expect(
+        (await fresh.app.inject({ method: 'POST', url: '/api/productions', payload: { name: 'again' } })).statusCode,
+      ).toBe(201)
     } finally {
       await fresh.close()
     }

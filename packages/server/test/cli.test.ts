@@ -17,20 +17,31 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }))
 
 const run = (...args: string[]): Promise<{ code: number; out: string; err: string }> =>
   new Promise((resolve) => {
-    execFile(process.execPath, [PROGRAM, ...args], { cwd: folder, maxBuffer: 1e8 }, (error, out, err) => resolve({ code: typeof error?.code === 'number' ? error.code : error ? 1 : 0, out, err }))
+    execFile(process.execPath, [PROGRAM, ...args], { cwd: folder, maxBuffer: 1e8 }, (error, out, err) =>
+      resolve({ code: typeof error?.code === 'number' ? error.code : error ? 1 : 0, out, err }),
+    )
   })
 
 describe('fogbath lists', () => {
   it('recipes and kinds, as text and as JSON', async () => {
     const recipes = JSON.parse((await run('recipes', '--json')).out) as { id: string }[]
     expect(recipes.map((r) => r.id)).toEqual(SHIPPED_RECIPES.map((r) => r.id))
-    const kinds = JSON.parse((await run('kinds', '--json')).out) as { id: string; schema: { properties: object }; defaults: object }[]
+    const kinds = JSON.parse((await run('kinds', '--json')).out) as {
+      id: string
+      schema: { properties: object }
+      defaults: object
+    }[]
     expect(kinds.map((k) => k.id)).toEqual(KINDS.map((k) => k.id))
     expect(Object.keys(kinds[0]!.schema.properties)).toEqual(Object.keys(kinds[0]!.defaults))
     expect((await run('recipes')).out).toMatch(/bleach-bypass-half/)
   })
   it('what a file holds', async () => {
-    expect(JSON.parse((await run('probe', footage.clip, '--json')).out)).toMatchObject({ kind: 'clip', frames: 48, width: 160, bits: 10 })
+    expect(JSON.parse((await run('probe', footage.clip, '--json')).out)).toMatchObject({
+      kind: 'clip',
+      frames: 48,
+      width: 160,
+      bits: 10,
+    })
   })
 })
 
@@ -42,12 +53,18 @@ describe('fogbath process', () => {
     expect(after).toHaveLength(before.length)
   })
   it('writes every format, numbered stills, and the frames asked for', async () => {
-    for (const name of ['a.tif', 'a.exr', 'a.png']) expect((await run('process', footage.png, '--recipe', 'plain', '-o', name)).code).toBe(0)
-    for (const name of ['c.mov', 'c.mp4']) expect((await run('process', footage.ffv1, '--recipe', 'bleach-bypass', '-o', name)).code).toBe(0)
-    expect((await run('process', footage.clip, '--recipe', 'plain', '--frames', '10-12', '-o', 'n.%04d.png')).out).toMatch(/3 frames/)
+    for (const name of ['a.tif', 'a.exr', 'a.png'])
+      expect((await run('process', footage.png, '--recipe', 'plain', '-o', name)).code).toBe(0)
+    for (const name of ['c.mov', 'c.mp4'])
+      expect((await run('process', footage.ffv1, '--recipe', 'bleach-bypass', '-o', name)).code).toBe(0)
+    expect(
+      (await run('process', footage.clip, '--recipe', 'plain', '--frames', '10-12', '-o', 'n.%04d.png')).out,
+    ).toMatch(/3 frames/)
     expect(readdirSync(folder).filter((f) => f.startsWith('n.'))).toEqual(['n.0010.png', 'n.0011.png', 'n.0012.png'])
     expect((await run('process', 'n.%04d.png', '--recipe', 'plain', '-o', 'back.mp4')).out).toMatch(/3 frames/)
-    expect((await run('process', 'n.0010.png', 'n.0011.png', '--recipe', 'plain', '-o', 'two.mp4')).out).toMatch(/2 frames/)
+    expect((await run('process', 'n.0010.png', 'n.0011.png', '--recipe', 'plain', '-o', 'two.mp4')).out).toMatch(
+      /2 frames/,
+    )
   })
   it('takes the encoding it is told', async () => {
     await run('process', footage.png, '--recipe', 'plain', '-o', 'display.png')
@@ -55,7 +72,10 @@ describe('fogbath process', () => {
     expect(readPixels(join(folder, 'log.png'))).not.toEqual(readPixels(join(folder, 'display.png')))
   })
   it('reads a recipe file with only what differs', async () => {
-    writeFileSync(join(folder, 'r.json'), JSON.stringify({ baths: [{ kind: 'colour-print', settings: { bleachPrint: 0 } }] }))
+    writeFileSync(
+      join(folder, 'r.json'),
+      JSON.stringify({ baths: [{ kind: 'colour-print', settings: { bleachPrint: 0 } }] }),
+    )
     await run('process', footage.png, '--recipe', 'r.json', '-o', 'file.png')
     await run('process', footage.png, '--recipe', 'bleach-bypass', '-o', 'id.png')
     expect(readPixels(join(folder, 'file.png'))).toEqual(readPixels(join(folder, 'id.png')))

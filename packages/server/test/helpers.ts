@@ -25,17 +25,33 @@ export interface Rig {
 export async function makeRig(options: Partial<AppOptions> = {}): Promise<Rig> {
   const folder = mkdtempSync(join(tmpdir(), 'fogbath-test-'))
   const database = `fogbath_${process.pid}_${Date.now()}`
-  const root = await mariadb.createConnection({ host: '127.0.0.1', port: Number(env('TEST_DB_PORT')), user: env('TEST_DB_USER'), password: env('TEST_DB_PASSWORD') })
+  const root = await mariadb.createConnection({
+    host: '127.0.0.1',
+    port: Number(env('TEST_DB_PORT')),
+    user: env('TEST_DB_USER'),
+    password: env('TEST_DB_PASSWORD'),
+  })
   await root.query(`CREATE DATABASE ${database}`)
   await root.end()
   return startRig(folder, database, options)
 }
 
 async function startRig(folder: string, database: string, options: Partial<AppOptions>): Promise<Rig> {
-  const db = await connect({ port: Number(env('TEST_DB_PORT')), user: env('TEST_DB_USER'), password: env('TEST_DB_PASSWORD'), database })
+  const db = await connect({
+    port: Number(env('TEST_DB_PORT')),
+    user: env('TEST_DB_USER'),
+    password: env('TEST_DB_PASSWORD'),
+    database,
+  })
   const store = new MediaStore(join(folder, 'media'), 30e6)
   const queue = new RenderQueue(join(folder, 'renders'), store)
-  const context: Context = { db, store, queue, frames: new FrameCache(join(folder, 'cache'), 3e6), watched: join(folder, 'watched') }
+  const context: Context = {
+    db,
+    store,
+    queue,
+    frames: new FrameCache(join(folder, 'cache'), 3e6),
+    watched: join(folder, 'watched'),
+  }
   const app = await buildApp({ context, page: null, ...options })
   const stop = async (): Promise<void> => {
     await app.close()
@@ -60,17 +76,58 @@ const ffmpeg = (...args: string[]): void => void execFileSync('ffmpeg', ['-v', '
 /** Small footage of several kinds, drawn by ffmpeg. */
 export function makeFootage(folder: string): Record<'clip' | 'png' | 'exr' | 'jpeg' | 'tiff' | 'dpx' | 'ffv1', string> {
   const at = (name: string): string => join(folder, name)
-  ffmpeg('-f', 'lavfi', '-i', 'gradients=s=160x96:r=24:d=2:speed=0.03:seed=5', '-vf', 'format=yuv420p10le', '-c:v', 'libx264', '-colorspace', 'bt709', '-color_range', 'tv', at('clip.mp4'))
+  ffmpeg(
+    '-f',
+    'lavfi',
+    '-i',
+    'gradients=s=160x96:r=24:d=2:speed=0.03:seed=5',
+    '-vf',
+    'format=yuv420p10le',
+    '-c:v',
+    'libx264',
+    '-colorspace',
+    'bt709',
+    '-color_range',
+    'tv',
+    at('clip.mp4'),
+  )
   ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=160x96:r=24:d=0.5', '-pix_fmt', 'gbrp16le', '-c:v', 'ffv1', at('clip.mkv'))
-  for (const [name, format] of [['still.png', 'rgb48be'], ['still.tif', 'rgb48le'], ['still.dpx', 'gbrp10le']] as const)
+  for (const [name, format] of [
+    ['still.png', 'rgb48be'],
+    ['still.tif', 'rgb48le'],
+    ['still.dpx', 'gbrp10le'],
+  ] as const)
     ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=160x96:d=0.1', '-frames:v', '1', '-pix_fmt', format, at(name))
   ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=160x96:d=0.1', '-frames:v', '1', '-pix_fmt', 'yuvj444p', at('still.jpg'))
-  ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=160x96:d=0.1', '-frames:v', '1', '-pix_fmt', 'gbrpf32le', '-format', 'float', at('still.exr'))
-  return { clip: at('clip.mp4'), png: at('still.png'), exr: at('still.exr'), jpeg: at('still.jpg'), tiff: at('still.tif'), dpx: at('still.dpx'), ffv1: at('clip.mkv') }
+  ffmpeg(
+    '-f',
+    'lavfi',
+    '-i',
+    'testsrc2=s=160x96:d=0.1',
+    '-frames:v',
+    '1',
+    '-pix_fmt',
+    'gbrpf32le',
+    '-format',
+    'float',
+    at('still.exr'),
+  )
+  return {
+    clip: at('clip.mp4'),
+    png: at('still.png'),
+    exr: at('still.exr'),
+    jpeg: at('still.jpg'),
+    tiff: at('still.tif'),
+    dpx: at('still.dpx'),
+    ffv1: at('clip.mkv'),
+  }
 }
 
 /** Broken files, each with what its refusal must say. */
-export function makeBroken(folder: string, whole: ReturnType<typeof makeFootage>): Record<string, { path: string; says: RegExp }> {
+export function makeBroken(
+  folder: string,
+  whole: ReturnType<typeof makeFootage>,
+): Record<string, { path: string; says: RegExp }> {
   const put = (name: string, bytes: Buffer | string): string => {
     writeFileSync(join(folder, name), bytes)
     return join(folder, name)
@@ -102,18 +159,47 @@ function crc32(bytes: Buffer): number {
 
 /** A picture as 16-bit interleaved RGB, read by ffmpeg alone. */
 export function readPixels(path: string, frame = 0): Uint16Array {
-  const filter = path.endsWith('.mp4') || path.endsWith('.mov') ? 'zscale=matrixin=709:rangein=limited:matrix=gbr:range=full:dither=none,format=gbrp16le' : 'format=gbrp16le'
-  const bytes = execFileSync('ffmpeg', ['-v', 'error', '-i', path, '-vf', `select=eq(n\\,${frame}),${filter}`, '-frames:v', '1', '-f', 'rawvideo', '-pix_fmt', 'rgb48le', 'pipe:1'], { maxBuffer: 1e9 })
+  const filter =
+    path.endsWith('.mp4') || path.endsWith('.mov')
+      ? 'zscale=matrixin=709:rangein=limited:matrix=gbr:range=full:dither=none,format=gbrp16le'
+      : 'format=gbrp16le'
+  const bytes = execFileSync(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-i',
+      path,
+      '-vf',
+      `select=eq(n\\,${frame}),${filter}`,
+      '-frames:v',
+      '1',
+      '-f',
+      'rawvideo',
+      '-pix_fmt',
+      'rgb48le',
+      'pipe:1',
+    ],
+    { maxBuffer: 1e9 },
+  )
   return new Uint16Array(bytes.buffer, bytes.byteOffset, bytes.length / 2)
 }
 
 /** A multipart body of files. */
-export function multipart(files: readonly { name: string; bytes: Buffer }[]): { payload: Buffer; headers: Record<string, string> } {
+export function multipart(files: readonly { name: string; bytes: Buffer }[]): {
+  payload: Buffer
+  headers: Record<string, string>
+} {
   const boundary = 'fogbathboundary'
   const parts = files.flatMap(({ name, bytes }) => [
-    Buffer.from(`--${boundary}\r\ncontent-disposition: form-data; name="file"; filename="${name}"\r\ncontent-type: application/octet-stream\r\n\r\n`),
+    Buffer.from(
+      `--${boundary}\r\ncontent-disposition: form-data; name="file"; filename="${name}"\r\ncontent-type: application/octet-stream\r\n\r\n`,
+    ),
     bytes,
     Buffer.from('\r\n'),
   ])
-  return { payload: Buffer.concat([...parts, Buffer.from(`--${boundary}--\r\n`)]), headers: { 'content-type': `multipart/form-data; boundary=${boundary}` } }
+  return {
+    payload: Buffer.concat([...parts, Buffer.from(`--${boundary}--\r\n`)]),
+    headers: { 'content-type': `multipart/form-data; boundary=${boundary}` },
+  }
 }

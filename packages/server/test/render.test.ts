@@ -2,7 +2,18 @@ import { execFileSync } from 'node:child_process'
 import { existsSync, readFileSync, readdirSync, writeFileSync } from 'node:fs'
 import { basename, join } from 'node:path'
 import { setTimeout as sleep } from 'node:timers/promises'
-import { SHIPPED_RECIPES, Workbench, bt709ToLab, ciede2000, compileLine, encodingById, makeIngest, makeRecode, recipeToCube, runPlan } from '@fogbath/core'
+import {
+  SHIPPED_RECIPES,
+  Workbench,
+  bt709ToLab,
+  ciede2000,
+  compileLine,
+  encodingById,
+  makeIngest,
+  makeRecode,
+  recipeToCube,
+  runPlan,
+} from '@fogbath/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { makeFootage, makeRig, multipart, readPixels, type Rig } from './helpers'
 
@@ -12,17 +23,29 @@ let shotId: number
 beforeAll(async () => {
   rig = await makeRig()
   footage = makeFootage(rig.folder)
-  const production = (await rig.app.inject({ method: 'POST', url: '/api/productions', payload: { name: 'Renders' } })).json<{ id: number }>()
+  const production = (
+    await rig.app.inject({ method: 'POST', url: '/api/productions', payload: { name: 'Renders' } })
+  ).json<{ id: number }>()
   const body = multipart([{ name: basename(footage.clip), bytes: readFileSync(footage.clip) }])
-  const taken = (await rig.app.inject({ method: 'POST', url: `/api/productions/${production.id}/media`, ...body })).json<{ shots: { id: number; trials: { id: number }[] }[] }>()
+  const taken = (
+    await rig.app.inject({ method: 'POST', url: `/api/productions/${production.id}/media`, ...body })
+  ).json<{ shots: { id: number; trials: { id: number }[] }[] }>()
   shotId = taken.shots[0]!.id
-  await rig.app.inject({ method: 'PATCH', url: `/api/trials/${taken.shots[0]!.trials[0]!.id}`, payload: { revision: 1, recipe: bypass } })
+  await rig.app.inject({
+    method: 'PATCH',
+    url: `/api/trials/${taken.shots[0]!.trials[0]!.id}`,
+    payload: { revision: 1, recipe: bypass },
+  })
 })
 afterAll(() => rig.close())
 
 const bypass = SHIPPED_RECIPES.find((r) => r.id === 'bleach-bypass')!
-const start = async (format: string) => (await rig.app.inject({ method: 'POST', url: `/api/shots/${shotId}/renders`, payload: { format } })).json<{ id: number }>().id
-const state = async (id: number) => (await rig.app.inject({ url: `/api/renders/${id}` })).json<{ state: string; done: number; message: string }>()
+const start = async (format: string) =>
+  (await rig.app.inject({ method: 'POST', url: `/api/shots/${shotId}/renders`, payload: { format } })).json<{
+    id: number
+  }>().id
+const state = async (id: number) =>
+  (await rig.app.inject({ url: `/api/renders/${id}` })).json<{ state: string; done: number; message: string }>()
 async function until(id: number, wanted: (s: { state: string; done: number }) => boolean): Promise<void> {
   for (let i = 0; i < 600; i++) {
     const now = await state(id)
@@ -46,7 +69,8 @@ function byCore(codes: Uint16Array, encoding = 'bt1886', recipe = bypass): Float
 /** Mean absolute difference in 8-bit code values between 16-bit codes and core's RGBA floats. */
 function meanMiss(codes: Uint16Array, core: Float32Array): number {
   let sum = 0
-  for (let i = 0; i < codes.length / 3; i++) for (let k = 0; k < 3; k++) sum += Math.abs(codes[3 * i + k]! / 257 - core[4 * i + k]! * 255)
+  for (let i = 0; i < codes.length / 3; i++)
+    for (let k = 0; k < 3; k++) sum += Math.abs(codes[3 * i + k]! / 257 - core[4 * i + k]! * 255)
   return sum / codes.length
 }
 
@@ -58,7 +82,16 @@ describe('a render', () => {
     expect(reply.headers['content-type']).toBe('video/mp4')
     const path = join(rig.folder, 'fetched.mp4')
     writeFileSync(path, reply.rawPayload)
-    const probed = execFileSync('ffprobe', ['-v', 'error', '-count_frames', '-show_entries', 'stream=nb_read_frames,pix_fmt,color_space,color_transfer', '-of', 'csv=p=0', path]).toString()
+    const probed = execFileSync('ffprobe', [
+      '-v',
+      'error',
+      '-count_frames',
+      '-show_entries',
+      'stream=nb_read_frames,pix_fmt,color_space,color_transfer',
+      '-of',
+      'csv=p=0',
+      path,
+    ]).toString()
     expect(probed.trim().split(',')).toEqual(['yuv420p10le', 'bt709', 'bt709', '48'])
     for (const frame of [0, 23, 24, 47]) {
       // 4:2:0 and compression soften edges; the mean stays close.
@@ -71,7 +104,10 @@ describe('a render', () => {
     await until(id, (s) => s.done >= 24 || s.state === 'done')
     const before = await state(id)
     rig = await rig.restart()
-    const parts = await rig.context.db.query('SELECT first, count FROM render_part WHERE render_id = ?', { replacements: [id], type: 'SELECT' as never })
+    const parts = await rig.context.db.query('SELECT first, count FROM render_part WHERE render_id = ?', {
+      replacements: [id],
+      type: 'SELECT' as never,
+    })
     expect((parts as unknown as unknown[]).length).toBeGreaterThanOrEqual(1)
     if (before.state !== 'done') expect((await state(id)).state).toBe('running')
     rig.context.queue.wake()
@@ -86,10 +122,16 @@ describe('a render', () => {
 
   it('can be cancelled, leaves nothing, and can be tried again or removed', async () => {
     const id = await start('png')
-    const cancelled = await rig.app.inject({ method: 'POST', url: `/api/renders/${id}/action`, payload: { action: 'cancel' } })
+    const cancelled = await rig.app.inject({
+      method: 'POST',
+      url: `/api/renders/${id}/action`,
+      payload: { action: 'cancel' },
+    })
     expect(cancelled.json()).toMatchObject({ state: 'cancelled', done: 0 })
     expect(existsSync(join(rig.folder, 'renders', String(id)))).toBe(false)
-    expect((await rig.app.inject({ url: `/api/renders/${id}/file` })).json<{ message: string }>().message).toMatch(/is cancelled; there is nothing to fetch/)
+    expect((await rig.app.inject({ url: `/api/renders/${id}/file` })).json<{ message: string }>().message).toMatch(
+      /is cancelled; there is nothing to fetch/,
+    )
     await rig.app.inject({ method: 'POST', url: `/api/renders/${id}/action`, payload: { action: 'retry' } })
     await until(id, (s) => s.state === 'done')
     expect((await rig.app.inject({ method: 'DELETE', url: `/api/renders/${id}` })).statusCode).toBe(204)
@@ -103,14 +145,43 @@ describe('the LUT file', () => {
     writeFileSync(cube, recipeToCube(bypass, 65))
     const picture = join(rig.folder, 'frame.png')
     const demo = join(import.meta.dirname, '../../../demo/footage/regatta-bunting.mp4')
-    execFileSync('ffmpeg', ['-v', 'error', '-y', '-i', demo, '-frames:v', '1', '-vf', 'zscale=w=320:h=180:matrixin=709:rangein=limited:matrix=gbr:range=full:dither=none,format=gbrp16le', '-pix_fmt', 'rgb48be', picture])
+    execFileSync('ffmpeg', [
+      '-v',
+      'error',
+      '-y',
+      '-i',
+      demo,
+      '-frames:v',
+      '1',
+      '-vf',
+      'zscale=w=320:h=180:matrixin=709:rangein=limited:matrix=gbr:range=full:dither=none,format=gbrp16le',
+      '-pix_fmt',
+      'rgb48be',
+      picture,
+    ])
     const out = join(rig.folder, 'byffmpeg.png')
-    execFileSync('ffmpeg', ['-v', 'error', '-y', '-i', picture, '-vf', `format=gbrp16le,lut3d=file=${cube}:interp=tetrahedral,format=gbrp16le`, '-pix_fmt', 'rgb48be', out])
+    execFileSync('ffmpeg', [
+      '-v',
+      'error',
+      '-y',
+      '-i',
+      picture,
+      '-vf',
+      `format=gbrp16le,lut3d=file=${cube}:interp=tetrahedral,format=gbrp16le`,
+      '-pix_fmt',
+      'rgb48be',
+      out,
+    ])
     const [theirs, ours] = [readPixels(out), byCore(readPixels(picture))]
     const differences: number[] = []
     for (let i = 0; i < theirs.length / 3; i += 3) {
       const lab = (c: readonly number[]) => bt709ToLab([c[0]! ** 2.4, c[1]! ** 2.4, c[2]! ** 2.4])
-      differences.push(ciede2000(lab([theirs[3 * i]! / 65535, theirs[3 * i + 1]! / 65535, theirs[3 * i + 2]! / 65535]), lab([ours[4 * i]!, ours[4 * i + 1]!, ours[4 * i + 2]!].map((v) => Math.max(0, v)))))
+      differences.push(
+        ciede2000(
+          lab([theirs[3 * i]! / 65535, theirs[3 * i + 1]! / 65535, theirs[3 * i + 2]! / 65535]),
+          lab([ours[4 * i]!, ours[4 * i + 1]!, ours[4 * i + 2]!].map((v) => Math.max(0, v))),
+        ),
+      )
     }
     differences.sort((a, b) => a - b)
     // Their LUT stands along code values, ours along the film's records: where both are fine enough they meet.

@@ -3,10 +3,30 @@ import { createRouter, createWebHistory } from 'vue-router'
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/', name: 'productions', component: () => import('./views/ProductionsView.vue'), meta: { title: 'Productions' } },
-    { path: '/productions/:id', name: 'intake', component: () => import('./views/IntakeView.vue'), meta: { title: 'Intake' } },
-    { path: '/bench/:shotId', name: 'bench', component: () => import('./views/BenchView.vue'), meta: { title: 'Bench' } },
-    { path: '/dispatch', name: 'dispatch', component: () => import('./views/DispatchView.vue'), meta: { title: 'Dispatch' } },
+    {
+      path: '/',
+      name: 'productions',
+      component: () => import('./views/ProductionsView.vue'),
+      meta: { title: 'Productions' },
+    },
+    {
+      path: '/productions/:id',
+      name: 'intake',
+      component: () => import('./views/IntakeView.vue'),
+      meta: { title: 'Intake' },
+    },
+    {
+      path: '/bench/:shotId',
+      name: 'bench',
+      component: () => import('./views/BenchView.vue'),
+      meta: { title: 'Bench' },
+    },
+    {
+      path: '/dispatch',
+      name: 'dispatch',
+      component: () => import('./views/DispatchView.vue'),
+      meta: { title: 'Dispatch' },
+    },
     { path: '/:rest(.*)', redirect: '/' },
   ],
 })

@@ -32,7 +32,10 @@ export function addKind(recipe: Recipe, kindId: string, behind?: string): Recipe
   return insertBath(recipe, bath, behind)
 }
 
-export const removeBath = (recipe: Recipe, id: string): Recipe => ({ ...recipe, baths: recipe.baths.filter((b) => b.id !== id) })
+export const removeBath = (recipe: Recipe, id: string): Recipe => ({
+  ...recipe,
+  baths: recipe.baths.filter((b) => b.id !== id),
+})
 
 export function duplicateBath(recipe: Recipe, id: string): Recipe {
   const bath = recipe.baths.find((b) => b.id === id)
@@ -64,6 +67,7 @@ export const changeSettings = (recipe: Recipe, id: string, settings: Record<stri
 export function whyIdle(bath: Bath): string | null {
   if (!bath.in) return 'lifted out'
   if (bath.strength === 0) return 'its strength is 0 %'
-  if (bath.under && bath.lay === 'normal') return 'it lies under an opaque picture (normal mode): swap the order or choose another mode'
+  if (bath.under && bath.lay === 'normal')
+    return 'it lies under an opaque picture (normal mode): swap the order or choose another mode'
   return kindById(bath.kind).idle(bath.settings)
 }

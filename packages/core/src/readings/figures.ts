@@ -35,22 +35,68 @@ const signed = (v: number, digits: number): string => `${v < 0 ? '−' : '+'}${M
 
 /** Figures of the line itself: what it does to mid grey, black, white and skin. Thresholds are common practice. */
 export function lineFigures(whole: PointFunction, footage: PointFunction): Figure[] {
-  const grey = Math.log2(Math.max(1e-6, luminance(colourOf(whole, [0.18, 0.18, 0.18]))) / luminance(colourOf(footage, [0.18, 0.18, 0.18])))
+  const grey = Math.log2(
+    Math.max(1e-6, luminance(colourOf(whole, [0.18, 0.18, 0.18]))) / luminance(colourOf(footage, [0.18, 0.18, 0.18])),
+  )
   const black = tintOf(colourOf(whole, [0.003, 0.003, 0.003]))
   const white = tintOf(colourOf(whole, [3.2, 3.2, 3.2]))
-  const skins = PATCHES.filter((p) => p.skin).map((p) => [bt709ToLab(colourOf(footage, p.light)), bt709ToLab(colourOf(whole, p.light))] as const)
+  const skins = PATCHES.filter((p) => p.skin).map(
+    (p) => [bt709ToLab(colourOf(footage, p.light)), bt709ToLab(colourOf(whole, p.light))] as const,
+  )
   const skin = skins.reduce((sum, [a, b]) => sum + ciede2000(a, b), 0) / skins.length
   const turn = skins.reduce((sum, [a, b]) => sum + wrap(hue(b) - hue(a)), 0) / skins.length
-  const figure = (id: Figure['id'], label: string, value: number, text: string, limit: number, advice: string): Figure => ({
+  const figure = (
+    id: Figure['id'],
+    label: string,
+    value: number,
+    text: string,
+    limit: number,
+    advice: string,
+  ): Figure => ({
     ...{ id, label, value, text },
     advice: Math.abs(value) > limit ? advice : null,
   })
   return [
-    figure('grey', 'Mid grey moved', grey, `${signed(grey, 2)} stop`, 0.25, 'Mid grey has left its place; hold mid grey or trim the exposure.'),
-    figure('black', 'Tint of black', black, `${black.toFixed(1)} dE`, 2, 'Black is tinted; unless the process means it, balance the shadows.'),
-    figure('white', 'Tint of white', white, `${white.toFixed(1)} dE`, 4, 'White is tinted; a tinted base does this, otherwise balance the printer lights.'),
-    figure('skin', 'Skin moved', skin, `${skin.toFixed(1)} dE`, 12, 'Skin has gone far; dial the line back or limit it with a mask.'),
-    figure('skin-hue', 'Skin hue turned', turn, `${signed(turn, 0)}°`, 18, 'Skin has changed its hue; look at the faces before going on.'),
+    figure(
+      'grey',
+      'Mid grey moved',
+      grey,
+      `${signed(grey, 2)} stop`,
+      0.25,
+      'Mid grey has left its place; hold mid grey or trim the exposure.',
+    ),
+    figure(
+      'black',
+      'Tint of black',
+      black,
+      `${black.toFixed(1)} dE`,
+      2,
+      'Black is tinted; unless the process means it, balance the shadows.',
+    ),
+    figure(
+      'white',
+      'Tint of white',
+      white,
+      `${white.toFixed(1)} dE`,
+      4,
+      'White is tinted; a tinted base does this, otherwise balance the printer lights.',
+    ),
+    figure(
+      'skin',
+      'Skin moved',
+      skin,
+      `${skin.toFixed(1)} dE`,
+      12,
+      'Skin has gone far; dial the line back or limit it with a mask.',
+    ),
+    figure(
+      'skin-hue',
+      'Skin hue turned',
+      turn,
+      `${signed(turn, 0)}°`,
+      18,
+      'Skin has changed its hue; look at the faces before going on.',
+    ),
   ]
 }
 
@@ -74,7 +120,17 @@ export function pictureFigures(picture: Float32Array, footage: Float32Array, n: 
     return { id, label, value, text: `${value.toFixed(1)} %`, advice: value > 3 ? advice : null }
   }
   return [
-    share('shadows', 'Shadows squeezed', shadows, 'Shadow detail is lost; flash the negative, pull, or keep less silver.'),
-    share('highlights', 'Highlights clipped', highlights, 'Highlights are burnt out; flash the print or lower the exposure.'),
+    share(
+      'shadows',
+      'Shadows squeezed',
+      shadows,
+      'Shadow detail is lost; flash the negative, pull, or keep less silver.',
+    ),
+    share(
+      'highlights',
+      'Highlights clipped',
+      highlights,
+      'Highlights are burnt out; flash the print or lower the exposure.',
+    ),
   ]
 }

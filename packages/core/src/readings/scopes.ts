@@ -18,20 +18,34 @@ export const lumaOf = (picture: Float32Array, at: number): number =>
   LUMA_709[0] * picture[at]! + LUMA_709[1] * picture[at + 1]! + LUMA_709[2] * picture[at + 2]!
 
 /** Luma waveform: columns follow the picture's columns. @param picture RGBA code values 0..1 */
-export function waveform(picture: Float32Array, width: number, height: number, columns: number, rows: number): ScopeImage {
+export function waveform(
+  picture: Float32Array,
+  width: number,
+  height: number,
+  columns: number,
+  rows: number,
+): ScopeImage {
   const counts = new Uint32Array(columns * rows)
   for (let y = 0, at = 0; y < height; y++)
-    for (let x = 0; x < width; x++, at += 4) counts[rowOf(lumaOf(picture, at), rows) * columns + ((x * columns) / width | 0)]!++
+    for (let x = 0; x < width; x++, at += 4)
+      counts[rowOf(lumaOf(picture, at), rows) * columns + (((x * columns) / width) | 0)]!++
   return { columns, rows, counts }
 }
 
 /** RGB parade: three waveforms of one channel each, side by side. */
-export function parade(picture: Float32Array, width: number, height: number, columns: number, rows: number): ScopeImage {
+export function parade(
+  picture: Float32Array,
+  width: number,
+  height: number,
+  columns: number,
+  rows: number,
+): ScopeImage {
   const third = Math.floor(columns / 3)
   const counts = new Uint32Array(third * 3 * rows)
   for (let y = 0, at = 0; y < height; y++)
     for (let x = 0; x < width; x++, at += 4)
-      for (let k = 0; k < 3; k++) counts[rowOf(picture[at + k]!, rows) * third * 3 + k * third + ((x * third) / width | 0)]!++
+      for (let k = 0; k < 3; k++)
+        counts[rowOf(picture[at + k]!, rows) * third * 3 + k * third + (((x * third) / width) | 0)]!++
   return { columns: third * 3, rows, counts }
 }
 

@@ -1,6 +1,6 @@
-import basisTable from './data/bt709-reflectance-basis-10nm.json'
-import observerTable from './data/cie-1931-2deg-5nm.json'
-import illuminantTable from './data/cie-illuminants.json'
+import basisTable from './data/bt709-reflectance-basis-10nm.json' with { type: 'json' }
+import observerTable from './data/cie-1931-2deg-5nm.json' with { type: 'json' }
+import illuminantTable from './data/cie-illuminants.json' with { type: 'json' }
 import { sampleTable, spectrumFrom, type Spectrum } from './grid'
 
 /** CIE 1931 2-degree colour-matching functions (CIE 15, table T.4), on the 10 nm grid. */

@@ -46,12 +46,21 @@ export function makeProgram(): Command {
     .option('--to <id>', 'encoding of the output (default: as the input, BT.1886 for camera footage, linear in .exr)')
     .option('--frames <range>', 'such as 10-40, counted from 0')
     .option('--fps <rate>', 'frame rate of stills written as a clip', '24')
-    .action(async (inputs: string[], o: { recipe: string; output: string; encoding?: string; to?: string; frames?: string; fps?: string }) => {
-      const { processFiles } = await import('./process')
-      const { recipe, ...rest } = o
-      const count = await processFiles(inputs, { ...rest, recipe: await loadRecipe(recipe), onProgress: progressLine() })
-      print(`${o.output}: ${count} ${count === 1 ? 'frame' : 'frames'}`)
-    })
+    .action(
+      async (
+        inputs: string[],
+        o: { recipe: string; output: string; encoding?: string; to?: string; frames?: string; fps?: string },
+      ) => {
+        const { processFiles } = await import('./process')
+        const { recipe, ...rest } = o
+        const count = await processFiles(inputs, {
+          ...rest,
+          recipe: await loadRecipe(recipe),
+          onProgress: progressLine(),
+        })
+        print(`${o.output}: ${count} ${count === 1 ? 'frame' : 'frames'}`)
+      },
+    )
   program
     .command('lut')
     .description('write the look of a recipe as a .cube, display values to display values')
@@ -76,7 +85,16 @@ export function makeProgram(): Command {
     .description('list the kinds of bath')
     .option('--json', 'with schema and defaults as JSON')
     .action((o: { json?: boolean }) => {
-      const shown = KINDS.map((k) => ({ id: k.id, label: k.label, family: k.family, stretch: k.stretch, takes: k.takes, summary: k.summary, schema: k.schema, defaults: defaultsOf(k.schema) }))
+      const shown = KINDS.map((k) => ({
+        id: k.id,
+        label: k.label,
+        family: k.family,
+        stretch: k.stretch,
+        takes: k.takes,
+        summary: k.summary,
+        schema: k.schema,
+        defaults: defaultsOf(k.schema),
+      }))
       if (o.json) print(JSON.stringify(shown, null, 2))
       else for (const k of shown) print(`${k.id.padEnd(20)} ${k.label} (${k.stretch}): ${k.summary}`)
     })
@@ -90,7 +108,9 @@ export function makeProgram(): Command {
       const { withPlainName } = await import('../media/source')
       const info = await withPlainName(file, (path) => probe({ type: 'file', path }, file))
       if (o.json) print(JSON.stringify(info, null, 2))
-      else for (const [key, value] of Object.entries(info)) print(`${key.padEnd(12)} ${Array.isArray(value) ? value.join(' ') : String(value)}`)
+      else
+        for (const [key, value] of Object.entries(info))
+          print(`${key.padEnd(12)} ${Array.isArray(value) ? value.join(' ') : String(value)}`)
     })
   return program
 }
@@ -99,7 +119,9 @@ export function makeProgram(): Command {
 export async function main(argv: readonly string[]): Promise<number> {
   const program = makeProgram()
   program.configureOutput({ outputError: (text, write) => write(text.replace(/^error: /, 'fogbath: ')) })
-  program.commands.forEach((c) => c.exitOverride().configureOutput({ outputError: (text, write) => write(text.replace(/^error: /, 'fogbath: ')) }))
+  program.commands.forEach((c) =>
+    c.exitOverride().configureOutput({ outputError: (text, write) => write(text.replace(/^error: /, 'fogbath: ')) }),
+  )
   try {
     await program.parseAsync([...argv], { from: 'user' })
     return 0

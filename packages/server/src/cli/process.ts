@@ -24,13 +24,16 @@ export interface ProcessOptions {
 export async function processFiles(inputs: readonly string[], options: ProcessOptions): Promise<number> {
   const output = parseOutput(options.output)
   const fps = options.fps ?? '24'
-  if (!/^\d+(\/\d+|\.\d+)?$/.test(fps) || Number(fps.split('/')[0]) === 0) throw new Fault('usage', `--fps is '${fps}'; it must be a number such as 24 or 24000/1001.`)
+  if (!/^\d+(\/\d+|\.\d+)?$/.test(fps) || Number(fps.split('/')[0]) === 0)
+    throw new Fault('usage', `--fps is '${fps}'; it must be a number such as 24 or 24000/1001.`)
   if (options.encoding) encodingById(options.encoding)
   if (options.to) encodingById(options.to)
   const work = (source: Source, label: string) => processSource(source, label, output, options, fps)
   if (inputs.length === 1) {
     const pattern = await expandPattern(inputs[0]!, fps)
-    return pattern ? work(pattern, inputs[0]!) : withPlainName(inputs[0]!, (path) => work({ type: 'file', path }, inputs[0]!))
+    return pattern
+      ? work(pattern, inputs[0]!)
+      : withPlainName(inputs[0]!, (path) => work({ type: 'file', path }, inputs[0]!))
   }
   const folder = await mkdtemp(join(tmpdir(), 'fogbath-sequence-'))
   try {
@@ -45,10 +48,14 @@ async function checkStills(inputs: readonly string[]): Promise<void> {
   let first: MediaInfo | undefined
   for (const input of inputs) {
     const info = await withPlainName(input, (path) => probe({ type: 'file', path }, input))
-    if (info.kind !== 'still') throw new Fault('usage', `${input} is a clip; several inputs must all be stills. Give clips one at a time.`)
+    if (info.kind !== 'still')
+      throw new Fault('usage', `${input} is a clip; several inputs must all be stills. Give clips one at a time.`)
     first ??= info
     if (info.width !== first.width || info.height !== first.height)
-      throw new Fault('usage', `${input} is ${info.width}x${info.height}, but ${inputs[0]} is ${first.width}x${first.height}; a sequence has one size.`)
+      throw new Fault(
+        'usage',
+        `${input} is ${info.width}x${info.height}, but ${inputs[0]} is ${first.width}x${first.height}; a sequence has one size.`,
+      )
   }
 }
 
@@ -65,7 +72,11 @@ async function expandPattern(input: string, fps: string): Promise<Source | null>
   return { type: 'sequence', pattern: resolve(input), start, frames, fps }
 }
 
-const exists = (path: string): Promise<boolean> => stat(path).then(() => true, () => false)
+const exists = (path: string): Promise<boolean> =>
+  stat(path).then(
+    () => true,
+    () => false,
+  )
 
 interface Output {
   readonly format: TargetFormat
@@ -78,7 +89,8 @@ function parseOutput(path: string): Output {
   const format = ({ png: 'png', tif: 'tif', tiff: 'tif', exr: 'exr', mp4: 'mp4', mov: 'mov' } as const)[ending]
   if (!format) throw new Fault('usage', `The output '${path}' must end in .png, .tif, .exr, .mp4 or .mov.`)
   const numbered = /%0?\d*d/.test(basename(path))
-  if (numbered && TARGETS[format].moving) throw new Fault('usage', `The output '${path}' is one clip and cannot be numbered.`)
+  if (numbered && TARGETS[format].moving)
+    throw new Fault('usage', `The output '${path}' is one clip and cannot be numbered.`)
   return { format, path: resolve(path), numbered }
 }
 
@@ -90,23 +102,50 @@ export function parseFrames(text: string | undefined, frames: number): { first: 
   const first = Number(match[1])
   const last = Number(match[2] ?? match[1])
   if (last < first) throw new Fault('usage', `--frames ${text} runs backwards; give the lower frame first.`)
-  if (last >= frames) throw new Fault('usage', `--frames ${text} goes beyond the input, which has frames 0 to ${frames - 1}.`)
+  if (last >= frames)
+    throw new Fault('usage', `--frames ${text} goes beyond the input, which has frames 0 to ${frames - 1}.`)
   return { first, count: last - first + 1 }
 }
 
-async function processSource(source: Source, label: string, output: Output, options: ProcessOptions, fps: string): Promise<number> {
+async function processSource(
+  source: Source,
+  label: string,
+  output: Output,
+  options: ProcessOptions,
+  fps: string,
+): Promise<number> {
   const info = await probe(source, label)
   const { first, count } = parseFrames(options.frames, info.frames)
   if (count > 1 && !output.numbered && !TARGETS[output.format].moving)
-    throw new Fault('usage', `${label} has ${count} frames but '${options.output}' is one picture; number it (out.%04d.${output.format}) or choose a frame with --frames N.`)
+    throw new Fault(
+      'usage',
+      `${label} has ${count} frames but '${options.output}' is one picture; number it (out.%04d.${output.format}) or choose a frame with --frames N.`,
+    )
   const from = options.encoding ?? info.encoding
   const job = makeJob(options.recipe, from, output.format, undefined, options.to)
   const pool = new FramePool()
   const folder = await stagingFolder(output.path)
   try {
     const staged = join(folder, basename(output.path))
-    const target: Target = { format: output.format, path: staged, start: first, width: info.width, height: info.height, fps: info.kind === 'still' ? fps : info.fps, encoding: job.to }
-    await runFrames({ source, info, first, count, job, target, pool, onFrame: (done) => options.onProgress?.(done, count) })
+    const target: Target = {
+      format: output.format,
+      path: staged,
+      start: first,
+      width: info.width,
+      height: info.height,
+      fps: info.kind === 'still' ? fps : info.fps,
+      encoding: job.to,
+    }
+    await runFrames({
+      source,
+      info,
+      first,
+      count,
+      job,
+      target,
+      pool,
+      onFrame: (done) => options.onProgress?.(done, count),
+    })
     await publish(folder, staged, output, first, count)
     return count
   } finally {

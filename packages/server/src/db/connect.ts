@@ -31,11 +31,15 @@ function storage(sequelize: Sequelize): UmzugStorage {
   return {
     executed: async () => {
       await ensure()
-      const rows = await sequelize.query<{ name: string }>('SELECT name FROM migration ORDER BY name', { type: QueryTypes.SELECT })
+      const rows = await sequelize.query<{ name: string }>('SELECT name FROM migration ORDER BY name', {
+        type: QueryTypes.SELECT,
+      })
       return rows.map((r) => r.name)
     },
-    logMigration: async ({ name }) => void (await sequelize.query('INSERT INTO migration VALUES (?)', { replacements: [name] })),
-    unlogMigration: async ({ name }) => void (await sequelize.query('DELETE FROM migration WHERE name = ?', { replacements: [name] })),
+    logMigration: async ({ name }) =>
+      void (await sequelize.query('INSERT INTO migration VALUES (?)', { replacements: [name] })),
+    unlogMigration: async ({ name }) =>
+      void (await sequelize.query('DELETE FROM migration WHERE name = ?', { replacements: [name] })),
   }
 }
 

@@ -11,7 +11,10 @@ const revision = { type: DataTypes.INTEGER, allowNull: false, defaultValue: 1 }
 const int = { type: DataTypes.INTEGER, allowNull: false }
 const json = { type: DataTypes.JSON, allowNull: false }
 const text = (length: number) => ({ type: DataTypes.STRING(length), allowNull: false })
-const stamps = { created_at: { type: DataTypes.DATE(3), allowNull: false }, updated_at: { type: DataTypes.DATE(3), allowNull: false } }
+const stamps = {
+  created_at: { type: DataTypes.DATE(3), allowNull: false },
+  updated_at: { type: DataTypes.DATE(3), allowNull: false },
+}
 const refers = (table: string, onDelete: 'CASCADE' | 'RESTRICT' | 'SET NULL') => ({
   type: DataTypes.INTEGER,
   allowNull: onDelete === 'SET NULL',
@@ -26,7 +29,12 @@ export const MIGRATIONS: readonly Migration[] = [
     up: async (q) => {
       await q.createTable('production', { id, revision, name: text(120), notes: text(2000), ...stamps })
       await q.createTable('medium', {
-        ...{ id, sha256: { ...text(64), unique: true }, name: text(255), size: { type: DataTypes.BIGINT, allowNull: false } },
+        ...{
+          id,
+          sha256: { ...text(64), unique: true },
+          name: text(255),
+          size: { type: DataTypes.BIGINT, allowNull: false },
+        },
         ...{ info: json, sequence: { ...text(8), defaultValue: '' }, ...stamps },
       })
       await q.createTable('shot', {
@@ -34,13 +42,26 @@ export const MIGRATIONS: readonly Migration[] = [
         ...{ name: text(120), position: int, first: int, last: int, still: int, encoding: text(32), trims: json },
         ...{ trial_id: { type: DataTypes.INTEGER, allowNull: true }, ...stamps },
       })
-      await q.createTable('trial', { id, revision, shot_id: refers('shot', 'CASCADE'), name: text(60), recipe: json, ...stamps })
+      await q.createTable('trial', {
+        id,
+        revision,
+        shot_id: refers('shot', 'CASCADE'),
+        name: text(60),
+        recipe: json,
+        ...stamps,
+      })
       await q.createTable('render', {
         ...{ id, shot_id: refers('shot', 'SET NULL'), label: text(255), format: text(8), state: text(16) },
         ...{ first: int, count: int, done: int, message: text(500), medium_id: refers('medium', 'RESTRICT') },
         ...{ encoding: text(32), recipe: json, trims: json, ...stamps },
       })
-      await q.createTable('render_part', { id, render_id: refers('render', 'CASCADE'), first: int, count: int, ...stamps })
+      await q.createTable('render_part', {
+        id,
+        render_id: refers('render', 'CASCADE'),
+        first: int,
+        count: int,
+        ...stamps,
+      })
     },
     down: async (q) => {
       for (const table of ['render_part', 'render', 'trial', 'shot', 'medium', 'production']) await q.dropTable(table)

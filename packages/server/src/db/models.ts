@@ -1,5 +1,12 @@
 import type { Recipe, Trims } from '@fogbath/core'
-import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from 'sequelize'
+import {
+  DataTypes,
+  Model,
+  type CreationOptional,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type Sequelize,
+} from 'sequelize'
 import type { TargetFormat } from '../media/encode'
 import type { MediaInfo } from '../media/probe'
 
@@ -81,7 +88,9 @@ export class RenderPart extends Model<Attributes<RenderPart>, Creation<RenderPar
 
 const id = { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true }
 const revision = { type: DataTypes.INTEGER, allowNull: false, defaultValue: 1 }
-const required = (type: (typeof DataTypes)['INTEGER'] | ReturnType<(typeof DataTypes)['STRING']> | (typeof DataTypes)['JSON']) => ({ type, allowNull: false })
+const required = (
+  type: (typeof DataTypes)['INTEGER'] | ReturnType<(typeof DataTypes)['STRING']> | (typeof DataTypes)['JSON'],
+) => ({ type, allowNull: false })
 const whole = () => required(DataTypes.INTEGER)
 const text = (length: number) => required(DataTypes.STRING(length))
 const json = () => required(DataTypes.JSON)
@@ -91,7 +100,14 @@ export function defineModels(sequelize: Sequelize): void {
   const options = (tableName: string) => ({ sequelize, tableName, underscored: true })
   Production.init({ id, revision, name: text(120), notes: { ...text(2000), defaultValue: '' } }, options('production'))
   Medium.init(
-    { id, sha256: text(64), name: text(255), size: { type: DataTypes.BIGINT, allowNull: false }, info: json(), sequence: { ...text(8), defaultValue: '' } },
+    {
+      id,
+      sha256: text(64),
+      name: text(255),
+      size: { type: DataTypes.BIGINT, allowNull: false },
+      info: json(),
+      sequence: { ...text(8), defaultValue: '' },
+    },
     options('medium'),
   )
   Shot.init(
@@ -105,7 +121,13 @@ export function defineModels(sequelize: Sequelize): void {
   Trial.init({ id, revision, shotId: whole(), name: text(60), recipe: json() }, options('trial'))
   Render.init(
     {
-      ...{ id, shotId: { type: DataTypes.INTEGER, allowNull: true }, label: text(255), format: text(8), state: text(16) },
+      ...{
+        id,
+        shotId: { type: DataTypes.INTEGER, allowNull: true },
+        label: text(255),
+        format: text(8),
+        state: text(16),
+      },
       ...{ first: whole(), count: whole(), done: whole(), message: { ...text(500), defaultValue: '' } },
       ...{ mediumId: whole(), encoding: text(32), recipe: json(), trims: json(), createdAt: DataTypes.DATE },
     },

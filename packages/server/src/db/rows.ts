@@ -2,7 +2,12 @@ import type { Model, ModelStatic, Transaction, WhereOptions } from 'sequelize'
 import { Fault } from '../errors'
 
 /** A row by id, or a 404 that names it. */
-export async function findRow<M extends Model>(model: ModelStatic<M>, id: number, what: string, transaction?: Transaction): Promise<M> {
+export async function findRow<M extends Model>(
+  model: ModelStatic<M>,
+  id: number,
+  what: string,
+  transaction?: Transaction,
+): Promise<M> {
   const row = await model.findByPk(id, transaction ? { transaction } : {})
   if (!row) throw new Fault('not-found', `There is no ${what} ${id}.`)
   return row
@@ -28,11 +33,20 @@ export async function updateRow<M extends Model & { revision: number }>(
   return row
 }
 
-export async function deleteRow<M extends Model & { revision: number }>(model: ModelStatic<M>, id: number, revision: number, what: string): Promise<void> {
+export async function deleteRow<M extends Model & { revision: number }>(
+  model: ModelStatic<M>,
+  id: number,
+  revision: number,
+  what: string,
+): Promise<void> {
   const row = await findRow(model, id, what)
   const count = await model.destroy({ where: { id, revision } as unknown as WhereOptions<M['_attributes']> })
   if (count === 0) throw stale(row, revision, what)
 }
 
 const stale = (row: Model & { revision: number }, revision: number, what: string): Fault =>
-  new Fault('stale', `The ${what} was changed elsewhere: you have revision ${revision}, it is now at ${row.revision}.`, { current: row.toJSON() })
+  new Fault(
+    'stale',
+    `The ${what} was changed elsewhere: you have revision ${revision}, it is now at ${row.revision}.`,
+    { current: row.toJSON() },
+  )

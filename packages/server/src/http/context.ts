@@ -17,4 +17,10 @@ export interface Context {
 }
 
 /** Fastify whose handlers are typed by the TypeBox schemas of their routes. */
-export type App = FastifyInstance<RawServerDefault, IncomingMessage, ServerResponse, FastifyBaseLogger, TypeBoxTypeProvider>
+export type App = FastifyInstance<
+  RawServerDefault,
+  IncomingMessage,
+  ServerResponse,
+  FastifyBaseLogger,
+  TypeBoxTypeProvider
+>

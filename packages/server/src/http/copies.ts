@@ -8,7 +8,10 @@ export async function copyProduction(db: Sequelize, production: Production): Pro
     const copy = await Production.create({ name: `${name} (copy)`.slice(0, 120), notes }, { transaction })
     for (const shot of await Shot.findAll({ where: { productionId: production.id }, transaction })) {
       const { mediumId, position, first, last, still, encoding, trims } = shot
-      const twin = await Shot.create({ productionId: copy.id, mediumId, name: shot.name, position, first, last, still, encoding, trims }, { transaction })
+      const twin = await Shot.create(
+        { productionId: copy.id, mediumId, name: shot.name, position, first, last, still, encoding, trims },
+        { transaction },
+      )
       for (const trial of await Trial.findAll({ where: { shotId: shot.id }, order: [['id', 'ASC']], transaction })) {
         const made = await Trial.create({ shotId: twin.id, name: trial.name, recipe: trial.recipe }, { transaction })
         if (trial.id === shot.trialId) await twin.update({ trialId: made.id }, { transaction })

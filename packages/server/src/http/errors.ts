@@ -6,8 +6,12 @@ import { describeError, firstError } from '../validate'
 /** One shape for every refusal: `{ error, message, details? }`. A fallback that tells nothing of the inside comes last. */
 export function installErrors(app: FastifyInstance): void {
   app.setErrorHandler((error: FastifyError, request, reply) => {
-    if (error instanceof Fault) return reply.status(STATUS[error.code]).send({ error: error.code, message: error.message, details: error.details })
-    if (error instanceof FogBathError) return reply.status(400).send({ error: 'invalid', message: error.message, details: { subject: error.subject } })
+    if (error instanceof Fault)
+      return reply
+        .status(STATUS[error.code])
+        .send({ error: error.code, message: error.message, details: error.details })
+    if (error instanceof FogBathError)
+      return reply.status(400).send({ error: 'invalid', message: error.message, details: { subject: error.subject } })
     if (error.validation) {
       const first = firstError(error.validation as never)
       const message = first ? describeError(first, error.validationContext ?? 'body') : error.message
@@ -16,7 +20,13 @@ export function installErrors(app: FastifyInstance): void {
     const status = error.statusCode ?? 500
     if (status < 500) return reply.status(status).send({ error: 'invalid', message: error.message })
     request.log.error(error)
-    return reply.status(500).send({ error: 'internal', message: 'Something went wrong in the server; its log says what.' })
+    return reply
+      .status(500)
+      .send({ error: 'internal', message: 'Something went wrong in the server; its log says what.' })
   })
-  app.setNotFoundHandler((request, reply) => reply.status(404).send({ error: 'not-found', message: `There is nothing at ${request.method} ${request.url.slice(0, 200)}.` }))
+  app.setNotFoundHandler((request, reply) =>
+    reply
+      .status(404)
+      .send({ error: 'not-found', message: `There is nothing at ${request.method} ${request.url.slice(0, 200)}.` }),
+  )
 }

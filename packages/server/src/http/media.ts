@@ -33,7 +33,14 @@ export function mediaRoutes(app: App, context: Context): void {
     const refused = results.filter((r) => r.message)
     const status = refused.length === results.length ? 422 : 201
     const message = refused.map((r) => r.message).join(' ')
-    return reply.status(status).send({ ...(status === 422 ? { error: 'media' } : {}), ...(message ? { message } : {}), files: results, shots: await shotsOf(production.id) })
+    return reply
+      .status(status)
+      .send({
+        ...(status === 422 ? { error: 'media' } : {}),
+        ...(message ? { message } : {}),
+        files: results,
+        shots: await shotsOf(production.id),
+      })
   })
 
   app.get('/api/watched', () => listWatched(context.watched))
@@ -42,47 +49,70 @@ export function mediaRoutes(app: App, context: Context): void {
     const production = await findRow(Production, Number(request.params.id), 'production')
     const paths = await Promise.all(request.body.paths.map((p) => insideWatched(context.watched, p)))
     const media: Medium[] = []
-    if (request.body.asSequence) media.push(await store.takeSequence(paths, basename(paths[0]!), request.body.fps ?? '24'))
+    if (request.body.asSequence)
+      media.push(await store.takeSequence(paths, basename(paths[0]!), request.body.fps ?? '24'))
     else for (const path of paths) media.push(await store.take(createReadStream(path), basename(path)))
     for (const medium of media) await createShot(db, production.id, medium)
     return reply.status(201).send({ shots: await shotsOf(production.id) })
   })
 
-  app.get('/api/media/:id', { schema: { params: IdParams } }, (request) => findRow(Medium, Number(request.params.id), 'medium'))
+  app.get('/api/media/:id', { schema: { params: IdParams } }, (request) =>
+    findRow(Medium, Number(request.params.id), 'medium'),
+  )
 
   app.delete('/api/media/:id', { schema: { params: IdParams } }, async (request, reply) => {
     const medium = await findRow(Medium, Number(request.params.id), 'medium')
     const shots = await Shot.count({ where: { mediumId: medium.id } })
     const renders = await Render.count({ where: { mediumId: medium.id } })
-    if (shots + renders > 0) throw new Fault('invalid', `${medium.name} is used by ${shots} shots and ${renders} renders; remove those first.`)
+    if (shots + renders > 0)
+      throw new Fault('invalid', `${medium.name} is used by ${shots} shots and ${renders} renders; remove those first.`)
     await store.drop(medium)
     return reply.status(204).send()
   })
 
-  const frameOptions = { schema: { params: FrameParams, querystring: FrameQuery }, config: { rateLimit: { max: 20_000, timeWindow: '1 minute' } } }
+  const frameOptions = {
+    schema: { params: FrameParams, querystring: FrameQuery },
+    config: { rateLimit: { max: 20_000, timeWindow: '1 minute' } },
+  }
   app.get('/api/media/:id/frames/:frame', frameOptions, async (request, reply) => {
     const medium = await findRow(Medium, Number(request.params.id), 'medium')
     const width = Number(request.query.width ?? medium.info.width)
-    if (width < WIDTHS.lowest || width > WIDTHS.highest) throw new Fault('invalid', `width is ${width}; it must lie between ${WIDTHS.lowest} and ${WIDTHS.highest}.`)
-    const frame = await frames.frame(store.sourceOf(medium), medium.info, medium.sha256, Number(request.params.frame), width)
+    if (width < WIDTHS.lowest || width > WIDTHS.highest)
+      throw new Fault('invalid', `width is ${width}; it must lie between ${WIDTHS.lowest} and ${WIDTHS.highest}.`)
+    const frame = await frames.frame(
+      store.sourceOf(medium),
+      medium.info,
+      medium.sha256,
+      Number(request.params.frame),
+      width,
+    )
     return reply
       .header('content-type', 'application/octet-stream')
       .header('cache-control', 'private, max-age=31536000, immutable')
-      .headers({ 'x-frame-width': String(frame.width), 'x-frame-height': String(frame.height), 'x-frame-format': frame.format })
+      .headers({
+        'x-frame-width': String(frame.width),
+        'x-frame-height': String(frame.height),
+        'x-frame-format': frame.format,
+      })
       .send(frame.bytes)
   })
 }
 
-async function listWatched(watched: string | null): Promise<{ folder: string | null; files: { path: string; size: number }[] }> {
+async function listWatched(
+  watched: string | null,
+): Promise<{ folder: string | null; files: { path: string; size: number }[] }> {
   if (!watched) return { folder: null, files: [] }
   const names = await readdir(watched, { recursive: true }).catch(() => {
     throw new Fault('not-found', `The watched folder ${watched} cannot be read.`)
   })
   const files = await Promise.all(
-    names.sort().slice(0, 5000).map(async (path) => {
-      const found = await stat(join(watched, path)).catch(() => null)
-      return found?.isFile() ? [{ path, size: found.size }] : []
-    }),
+    names
+      .sort()
+      .slice(0, 5000)
+      .map(async (path) => {
+        const found = await stat(join(watched, path)).catch(() => null)
+        return found?.isFile() ? [{ path, size: found.size }] : []
+      }),
   )
   return { folder: watched, files: files.flat() }
 }

@@ -31,15 +31,25 @@ export function productionRoutes(app: App, { db }: Context): void {
     return reply.status(201).send(await copyProduction(db, production))
   })
 
-  app.delete('/api/productions/:id', { schema: { params: IdParams, querystring: RevisionQuery } }, async (request, reply) => {
-    await deleteRow(Production, Number(request.params.id), Number(request.query.revision), 'production')
-    return reply.status(204).send()
-  })
+  app.delete(
+    '/api/productions/:id',
+    { schema: { params: IdParams, querystring: RevisionQuery } },
+    async (request, reply) => {
+      await deleteRow(Production, Number(request.params.id), Number(request.query.revision), 'production')
+      return reply.status(204).send()
+    },
+  )
 }
 
 /** Shots with their medium and trials, in order. */
 export async function shotsOf(productionId?: number) {
-  const shots = await Shot.findAll({ where: productionId ? { productionId } : {}, order: [['position', 'ASC'], ['id', 'ASC']] })
+  const shots = await Shot.findAll({
+    where: productionId ? { productionId } : {},
+    order: [
+      ['position', 'ASC'],
+      ['id', 'ASC'],
+    ],
+  })
   const media = await Medium.findAll({ where: { id: [...new Set(shots.map((s) => s.mediumId))] } })
   const trials = await Trial.findAll({ where: { shotId: shots.map((s) => s.id) }, order: [['id', 'ASC']] })
   return shots.map((shot) => ({

@@ -20,8 +20,18 @@ export function renderRoutes(app: App, { queue }: Context): void {
     if (trial.shotId !== shot.id) throw new Fault('invalid', `Trial ${trial.id} belongs to another shot.`)
     const production = await findRow(Production, shot.productionId, 'production')
     const render = await Render.create({
-      ...{ shotId: shot.id, mediumId: shot.mediumId, label: `${production.name}, ${shot.name}, trial ${trial.name}`.slice(0, 255) },
-      ...{ format: request.body.format, state: 'waiting', first: shot.first, count: shot.last - shot.first + 1, done: 0 },
+      ...{
+        shotId: shot.id,
+        mediumId: shot.mediumId,
+        label: `${production.name}, ${shot.name}, trial ${trial.name}`.slice(0, 255),
+      },
+      ...{
+        format: request.body.format,
+        state: 'waiting',
+        first: shot.first,
+        count: shot.last - shot.first + 1,
+        done: 0,
+      },
       ...{ encoding: shot.encoding, recipe: trial.recipe, trims: shot.trims },
     })
     queue.wake()
@@ -29,7 +39,9 @@ export function renderRoutes(app: App, { queue }: Context): void {
   })
 
   app.get('/api/renders', async () => (await Render.findAll({ order: [['id', 'DESC']], limit: 500 })).map(shape))
-  app.get('/api/renders/:id', { schema: { params: IdParams } }, async (request) => shape(await findRow(Render, Number(request.params.id), 'render')))
+  app.get('/api/renders/:id', { schema: { params: IdParams } }, async (request) =>
+    shape(await findRow(Render, Number(request.params.id), 'render')),
+  )
 
   app.post('/api/renders/:id/action', { schema: { params: IdParams, body: RenderAction } }, async (request) => {
     const render = await findRow(Render, Number(request.params.id), 'render')
@@ -44,15 +56,22 @@ export function renderRoutes(app: App, { queue }: Context): void {
 
   app.get('/api/renders/:id/file', { schema: { params: IdParams } }, async (request, reply) => {
     const render = await findRow(Render, Number(request.params.id), 'render')
-    if (render.state !== 'done') throw new Fault('invalid', `Render ${render.id} is ${render.state}; there is nothing to fetch yet.`)
+    if (render.state !== 'done')
+      throw new Fault('invalid', `Render ${render.id} is ${render.state}; there is nothing to fetch yet.`)
     const name = render.label.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '')
     if (TARGETS[render.format].moving) {
       const file = queue.fileOf(render)
       return reply
-        .headers({ 'content-type': render.format === 'mp4' ? 'video/mp4' : 'video/quicktime', 'content-length': (await stat(file)).size, 'content-disposition': disposition(name, render.format) })
+        .headers({
+          'content-type': render.format === 'mp4' ? 'video/mp4' : 'video/quicktime',
+          'content-length': (await stat(file)).size,
+          'content-disposition': disposition(name, render.format),
+        })
         .send(createReadStream(file))
     }
-    return reply.headers({ 'content-type': 'application/zip', 'content-disposition': disposition(name, 'zip') }).send(await zipOf(queue.folderOf(render), render.format))
+    return reply
+      .headers({ 'content-type': 'application/zip', 'content-disposition': disposition(name, 'zip') })
+      .send(await zipOf(queue.folderOf(render), render.format))
   })
 
   /** Server-sent events: one message for each step of any render. */
@@ -74,7 +93,8 @@ const disposition = (name: string, ending: string): string =>
 /** Numbered stills as one archive, stored: they are packed already. */
 async function zipOf(folder: string, format: string): Promise<NodeJS.ReadableStream> {
   const zip = new yazl.ZipFile()
-  for (const name of (await readdir(folder)).filter((n) => n.endsWith(`.${format}`)).sort()) zip.addFile(join(folder, name), name, { compress: false })
+  for (const name of (await readdir(folder)).filter((n) => n.endsWith(`.${format}`)).sort())
+    zip.addFile(join(folder, name), name, { compress: false })
   zip.end()
   return zip.outputStream
 }

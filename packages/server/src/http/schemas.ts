@@ -2,15 +2,27 @@ import { ENCODING_IDS, RecipeSchema, TrimsSchema } from '@fogbath/core'
 import Type from 'typebox'
 
 /** Ids come as text in the path; only plain positive numbers are let through. */
-export const IdParams = Type.Object({ id: Type.String({ pattern: '^[1-9][0-9]{0,9}$' }) }, { additionalProperties: false })
-export const RevisionQuery = Type.Object({ revision: Type.String({ pattern: '^[0-9]{1,10}$' }) }, { additionalProperties: false })
+export const IdParams = Type.Object(
+  { id: Type.String({ pattern: '^[1-9][0-9]{0,9}$' }) },
+  { additionalProperties: false },
+)
+export const RevisionQuery = Type.Object(
+  { revision: Type.String({ pattern: '^[0-9]{1,10}$' }) },
+  { additionalProperties: false },
+)
 
 const revision = Type.Integer({ minimum: 1 })
 const name = (most: number) => Type.String({ minLength: 1, maxLength: most, pattern: '\\S' })
 const strict = { additionalProperties: false } as const
 
-export const NewProduction = Type.Object({ name: name(120), notes: Type.Optional(Type.String({ maxLength: 2000 })) }, strict)
-export const ProductionChange = Type.Object({ revision, name: Type.Optional(name(120)), notes: Type.Optional(Type.String({ maxLength: 2000 })) }, strict)
+export const NewProduction = Type.Object(
+  { name: name(120), notes: Type.Optional(Type.String({ maxLength: 2000 })) },
+  strict,
+)
+export const ProductionChange = Type.Object(
+  { revision, name: Type.Optional(name(120)), notes: Type.Optional(Type.String({ maxLength: 2000 })) },
+  strict,
+)
 
 const frame = Type.Integer({ minimum: 0 })
 export const ShotChange = Type.Object(
@@ -30,13 +42,35 @@ export const ShotChange = Type.Object(
 export const NewShot = Type.Object({ mediumId: Type.Integer({ minimum: 1 }), name: Type.Optional(name(120)) }, strict)
 
 export const NewTrial = Type.Object({ name: name(60), recipe: RecipeSchema }, strict)
-export const TrialChange = Type.Object({ revision, name: Type.Optional(name(60)), recipe: Type.Optional(RecipeSchema) }, strict)
-
-export const NewRender = Type.Object(
-  { format: Type.Unsafe<'mp4' | 'mov' | 'png' | 'tif' | 'exr'>({ type: 'string', enum: ['mp4', 'mov', 'png', 'tif', 'exr'] }), trialId: Type.Optional(Type.Integer({ minimum: 1 })) },
+export const TrialChange = Type.Object(
+  { revision, name: Type.Optional(name(60)), recipe: Type.Optional(RecipeSchema) },
   strict,
 )
-export const RenderAction = Type.Object({ action: Type.Unsafe<'cancel' | 'retry'>({ type: 'string', enum: ['cancel', 'retry'] }) }, strict)
-export const Pick = Type.Object({ paths: Type.Array(Type.String({ minLength: 1, maxLength: 1000 }), { minItems: 1, maxItems: 100_000 }), asSequence: Type.Boolean(), fps: Type.Optional(Type.String({ pattern: '^[1-9][0-9]{0,2}(/100[01])?$' })) }, strict)
-export const FrameParams = Type.Object({ id: IdParams.properties.id, frame: Type.String({ pattern: '^[0-9]{1,9}$' }) }, strict)
+
+export const NewRender = Type.Object(
+  {
+    format: Type.Unsafe<'mp4' | 'mov' | 'png' | 'tif' | 'exr'>({
+      type: 'string',
+      enum: ['mp4', 'mov', 'png', 'tif', 'exr'],
+    }),
+    trialId: Type.Optional(Type.Integer({ minimum: 1 })),
+  },
+  strict,
+)
+export const RenderAction = Type.Object(
+  { action: Type.Unsafe<'cancel' | 'retry'>({ type: 'string', enum: ['cancel', 'retry'] }) },
+  strict,
+)
+export const Pick = Type.Object(
+  {
+    paths: Type.Array(Type.String({ minLength: 1, maxLength: 1000 }), { minItems: 1, maxItems: 100_000 }),
+    asSequence: Type.Boolean(),
+    fps: Type.Optional(Type.String({ pattern: '^[1-9][0-9]{0,2}(/100[01])?$' })),
+  },
+  strict,
+)
+export const FrameParams = Type.Object(
+  { id: IdParams.properties.id, frame: Type.String({ pattern: '^[0-9]{1,9}$' }) },
+  strict,
+)
 export const FrameQuery = Type.Object({ width: Type.Optional(Type.String({ pattern: '^[0-9]{1,5}$' })) }, strict)

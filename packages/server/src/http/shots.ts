@@ -16,7 +16,14 @@ export async function createShot(db: Sequelize, productionId: number, medium: Me
     const label = name ?? medium.name.replace(/\.[a-z0-9]{2,4}$/i, '').replace(/[._]+/g, ' ')
     const shot = await Shot.create(
       {
-        ...{ productionId, mediumId: medium.id, name: label.slice(0, 120), position: position + 1, first: 0, last: medium.info.frames - 1 },
+        ...{
+          productionId,
+          mediumId: medium.id,
+          name: label.slice(0, 120),
+          position: position + 1,
+          first: 0,
+          last: medium.info.frames - 1,
+        },
         ...{ still: Math.floor(medium.info.frames / 2), encoding: medium.info.encoding, trims: NO_TRIMS },
       },
       { transaction },
@@ -32,11 +39,18 @@ async function wholeShot(id: number) {
 }
 
 /** In and out must lie in the footage, and the chosen trial must be the shot's own. */
-async function checkShot(shot: Shot, change: { first?: number; last?: number; still?: number; trialId?: number }): Promise<void> {
+async function checkShot(
+  shot: Shot,
+  change: { first?: number; last?: number; still?: number; trialId?: number },
+): Promise<void> {
   const medium = await findRow(Medium, shot.mediumId, 'medium')
   const { first = shot.first, last = shot.last, still = shot.still } = change
   const end = medium.info.frames - 1
-  if (first > last || last > end) throw new Fault('invalid', `The shot runs from frame ${first} to ${last}; it must lie within 0 to ${end} and not run backwards.`)
+  if (first > last || last > end)
+    throw new Fault(
+      'invalid',
+      `The shot runs from frame ${first} to ${last}; it must lie within 0 to ${end} and not run backwards.`,
+    )
   if (still > end) throw new Fault('invalid', `The still is frame ${still}; the footage ends at ${end}.`)
   if (change.trialId === undefined) return
   const trial = await findRow(Trial, change.trialId, 'trial')
@@ -74,16 +88,25 @@ export function shotRoutes(app: App, { db }: Context): void {
 
   app.patch('/api/trials/:id', { schema: { params: IdParams, body: TrialChange } }, async (request) => {
     const { revision, name, recipe } = request.body
-    const changes = { ...(name === undefined ? {} : { name }), ...(recipe === undefined ? {} : { recipe: checkRecipe(recipe as unknown as Recipe) }) }
+    const changes = {
+      ...(name === undefined ? {} : { name }),
+      ...(recipe === undefined ? {} : { recipe: checkRecipe(recipe as unknown as Recipe) }),
+    }
     return updateRow(Trial, Number(request.params.id), revision, changes, 'trial')
   })
 
-  app.delete('/api/trials/:id', { schema: { params: IdParams, querystring: RevisionQuery } }, async (request, reply) => {
-    const trial = await findRow(Trial, Number(request.params.id), 'trial')
-    const shot = await findRow(Shot, trial.shotId, 'shot')
-    if ((await Trial.count({ where: { shotId: shot.id } })) === 1) throw new Fault('invalid', 'A shot keeps at least one trial.')
-    if (shot.trialId === trial.id) throw new Fault('invalid', 'This trial is the shot’s current one; choose another first.')
-    await deleteRow(Trial, trial.id, Number(request.query.revision), 'trial')
-    return reply.status(204).send()
-  })
+  app.delete(
+    '/api/trials/:id',
+    { schema: { params: IdParams, querystring: RevisionQuery } },
+    async (request, reply) => {
+      const trial = await findRow(Trial, Number(request.params.id), 'trial')
+      const shot = await findRow(Shot, trial.shotId, 'shot')
+      if ((await Trial.count({ where: { shotId: shot.id } })) === 1)
+        throw new Fault('invalid', 'A shot keeps at least one trial.')
+      if (shot.trialId === trial.id)
+        throw new Fault('invalid', 'This trial is the shot’s current one; choose another first.')
+      await deleteRow(Trial, trial.id, Number(request.query.revision), 'trial')
+      return reply.status(204).send()
+    },
+  )
 }

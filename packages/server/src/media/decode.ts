@@ -35,7 +35,15 @@ export async function* decodeFrames(source: Source, info: MediaInfo, options: De
     ...seek(info, options.first),
     ...inputArgs(source),
     ...['-map', '0:v:0', '-fps_mode', 'passthrough', '-frames:v', String(options.count)],
-    ...['-vf', filters(info, width, height), '-f', 'rawvideo', '-pix_fmt', info.float ? 'gbrpf32le' : 'rgb48le', 'pipe:1'],
+    ...[
+      '-vf',
+      filters(info, width, height),
+      '-f',
+      'rawvideo',
+      '-pix_fmt',
+      info.float ? 'gbrpf32le' : 'rgb48le',
+      'pipe:1',
+    ],
   ])
   const stop = (): void => void child.kill()
   options.signal?.addEventListener('abort', stop)
@@ -50,7 +58,10 @@ export async function* decodeFrames(source: Source, info: MediaInfo, options: De
     const result = await child
     options.signal?.throwIfAborted()
     if (made < options.count)
-      throw new Fault('media', `Only ${made} of ${options.count} frames from frame ${options.first} on could be read${result.failed || stderr ? ` (${lastLine(stderr)})` : ''}.`)
+      throw new Fault(
+        'media',
+        `Only ${made} of ${options.count} frames from frame ${options.first} on could be read${result.failed || stderr ? ` (${lastLine(stderr)})` : ''}.`,
+      )
   } finally {
     options.signal?.removeEventListener('abort', stop)
     child.kill()
@@ -67,7 +78,10 @@ function seek(info: MediaInfo, first: number): string[] {
 function filters(info: MediaInfo, width: number, height: number): string {
   const scaled = width !== info.width || height !== info.height
   const size = scaled ? `w=${width}:h=${height}:filter=spline36:` : ''
-  if (info.float) return scaled ? `format=gbrpf32le,zscale=${size}matrixin=gbr:matrix=gbr:rangein=full:range=full` : 'format=gbrpf32le'
+  if (info.float)
+    return scaled
+      ? `format=gbrpf32le,zscale=${size}matrixin=gbr:matrix=gbr:rangein=full:range=full`
+      : 'format=gbrpf32le'
   if (info.matrix === 'gbr') {
     const planes = info.bits <= 8 ? 'gbrp' : info.bits === 10 ? 'gbrp10le' : info.bits === 12 ? 'gbrp12le' : 'gbrp16le'
     return `format=${planes},zscale=${size}matrixin=gbr:rangein=full:matrix=gbr:range=full:dither=none,format=gbrp16le`
@@ -80,7 +94,7 @@ async function* blocks(stream: AsyncIterable<Uint8Array>, length: number): Async
   let block = new Uint8Array(length)
   let filled = 0
   for await (const chunk of stream) {
-    for (let at = 0; at < chunk.length; ) {
+    for (let at = 0; at < chunk.length;) {
       const part = Math.min(length - filled, chunk.length - at)
       block.set(chunk.subarray(at, at + part), filled)
       filled += part

@@ -47,13 +47,16 @@ export async function openWriter(target: Target): Promise<Writer> {
   child.stderr.on('data', (chunk: Buffer) => (stderr = (stderr + chunk.toString()).slice(-4000)))
   // A closed pipe shows itself as ffmpeg's own exit below; without a listener it would end the process.
   child.stdin.on('error', () => undefined)
-  const failed = () => new Fault('program', `${target.path} could not be written: ${lastLine(stderr) || 'ffmpeg stopped'}.`)
+  const failed = () =>
+    new Fault('program', `${target.path} could not be written: ${lastLine(stderr) || 'ffmpeg stopped'}.`)
   return {
     write: (frame) =>
       new Promise((resolve, reject) => {
         if (child.exitCode !== null) return reject(failed())
         const bytes = float ? toPlanes(frame as Float32Array) : frame
-        child.stdin.write(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength), (error) => (error ? reject(failed()) : resolve()))
+        child.stdin.write(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength), (error) =>
+          error ? reject(failed()) : resolve(),
+        )
       }),
     end: async () => {
       child.stdin.end()
@@ -104,7 +107,30 @@ function movingArgs(t: Target): string[] {
   ]
   const codec =
     t.format === 'mp4'
-      ? ['-c:v', 'libx264', '-preset', 'medium', '-crf', '12', ...(odd ? [] : ['-profile:v', 'high10']), '-movflags', '+faststart+write_colr', '-f', 'mp4']
-      : ['-c:v', 'prores_ks', '-profile:v', odd ? '4444' : 'hq', '-vendor', 'apl0', '-movflags', '+write_colr', '-f', 'mov']
+      ? [
+          '-c:v',
+          'libx264',
+          '-preset',
+          'medium',
+          '-crf',
+          '12',
+          ...(odd ? [] : ['-profile:v', 'high10']),
+          '-movflags',
+          '+faststart+write_colr',
+          '-f',
+          'mp4',
+        ]
+      : [
+          '-c:v',
+          'prores_ks',
+          '-profile:v',
+          odd ? '4444' : 'hq',
+          '-vendor',
+          'apl0',
+          '-movflags',
+          '+write_colr',
+          '-f',
+          'mov',
+        ]
   return ['-vf', convert, '-pix_fmt', format, ...tags, ...codec]
 }

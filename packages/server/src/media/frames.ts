@@ -32,7 +32,8 @@ export class FrameCache {
 
   /** One frame at a width (never above the footage's own). */
   async frame(source: Source, info: MediaInfo, sha256: string, index: number, wanted: number): Promise<ServedFrame> {
-    if (index < 0 || index >= info.frames) throw new Fault('not-found', `Frame ${index} does not exist; the footage has frames 0 to ${info.frames - 1}.`)
+    if (index < 0 || index >= info.frames)
+      throw new Fault('not-found', `Frame ${index} does not exist; the footage has frames 0 to ${info.frames - 1}.`)
     const width = Math.min(wanted, info.width)
     const height = Math.max(1, Math.round((info.height * width) / info.width))
     const folder = join(this.folder, sha256, String(width))
@@ -43,7 +44,12 @@ export class FrameCache {
       const key = `${folder}/${first}`
       let run = this.underway.get(key)
       if (!run) {
-        run = this.decode(source, info, { first, count: Math.min(RUN, info.frames - first), width, height }, path).finally(() => this.underway.delete(key))
+        run = this.decode(
+          source,
+          info,
+          { first, count: Math.min(RUN, info.frames - first), width, height },
+          path,
+        ).finally(() => this.underway.delete(key))
         this.underway.set(key, run)
       }
       // Taken from the run itself: with a small budget the file may be gone again already.
@@ -54,7 +60,12 @@ export class FrameCache {
     return { width, height, format: info.float ? 'f16' : 'u16', bytes }
   }
 
-  private async decode(source: Source, info: MediaInfo, size: { first: number; count: number; width: number; height: number }, path: (i: number) => string): Promise<Map<number, Buffer>> {
+  private async decode(
+    source: Source,
+    info: MediaInfo,
+    size: { first: number; count: number; width: number; height: number },
+    path: (i: number) => string,
+  ): Promise<Map<number, Buffer>> {
     await mkdir(join(path(0), '..'), { recursive: true })
     const made = new Map<number, Buffer>()
     let i = size.first

@@ -53,14 +53,16 @@ const STILL_CODECS = ['png', 'tiff', 'mjpeg', 'exr', 'dpx', 'bmp', 'webp', 'jpeg
  * @param label the name to use in messages
  */
 export async function probe(source: Source, label: string): Promise<MediaInfo> {
-  if (source.type === 'file' && (await sizeOf(source.path, label)) === 0) throw new Fault('media', `${label} is empty (0 bytes).`)
+  if (source.type === 'file' && (await sizeOf(source.path, label)) === 0)
+    throw new Fault('media', `${label} is empty (0 bytes).`)
   const { stream, format } = await readStream(source, label)
   const width = stream.width ?? 0
   const height = stream.height ?? 0
   checkSize(label, width, height)
   const codec = stream.codec_name ?? 'unknown'
   const pixelFormat = stream.pix_fmt ?? 'unknown'
-  const still = source.type === 'file' && (format.endsWith('_pipe') || format === 'image2') && STILL_CODECS.includes(codec)
+  const still =
+    source.type === 'file' && (format.endsWith('_pipe') || format === 'image2') && STILL_CODECS.includes(codec)
   const frames = source.type === 'sequence' ? source.frames : still ? 1 : countFrames(stream, label)
   await proveReadable(source, stream, frames, label)
   const turned = Math.abs(stream.side_data_list?.find((d) => d.rotation !== undefined)?.rotation ?? 0) % 180 === 90
@@ -104,7 +106,10 @@ async function readStream(source: Source, label: string): Promise<{ stream: Stre
 
 function checkSize(label: string, width: number, height: number): void {
   if (width > MOST_SIDE || height > MOST_SIDE || width * height > MOST_PIXELS)
-    throw new Fault('media', `${label} is ${width}x${height}; the largest picture is ${MOST_SIDE} a side and ${MOST_PIXELS / 1e6} megapixels.`)
+    throw new Fault(
+      'media',
+      `${label} is ${width}x${height}; the largest picture is ${MOST_SIDE} a side and ${MOST_PIXELS / 1e6} megapixels.`,
+    )
 }
 
 function countFrames(stream: Stream, label: string): number {
@@ -120,7 +125,22 @@ async function proveReadable(source: Source, stream: Stream, frames: number, lab
   // The TIFF reader calls every tag that it does not know an error.
   const strict = stream.codec_name === 'tiff' ? [] : ['-err_detect', 'explode']
   const decode = (before: string[], after: string[]) =>
-    runFfmpeg(['-xerror', ...strict, ...SAFE_INPUT, ...before, ...inputArgs(source), '-map', '0:v:0', ...after, '-f', 'null', '-'], 120_000)
+    runFfmpeg(
+      [
+        '-xerror',
+        ...strict,
+        ...SAFE_INPUT,
+        ...before,
+        ...inputArgs(source),
+        '-map',
+        '0:v:0',
+        ...after,
+        '-f',
+        'null',
+        '-',
+      ],
+      120_000,
+    )
   const first = await decode([], ['-frames:v', '1'])
   if (first) throw new Fault('media', `${label} cannot be decoded: it is damaged or cut short (${lastLine(first)}).`)
   if (source.type === 'sequence' || frames < 2) return
@@ -129,7 +149,8 @@ async function proveReadable(source: Source, stream: Stream, frames: number, lab
   if (last) throw new Fault('media', `${label} is damaged towards its end (${lastLine(last)}).`)
 }
 
-const frameRate = (s: Stream): string => (s.avg_frame_rate && !s.avg_frame_rate.startsWith('0/') ? s.avg_frame_rate : (s.r_frame_rate ?? '25/1'))
+const frameRate = (s: Stream): string =>
+  s.avg_frame_rate && !s.avg_frame_rate.startsWith('0/') ? s.avg_frame_rate : (s.r_frame_rate ?? '25/1')
 
 function bitsOf(pixelFormat: string, said: number): number {
   if (pixelFormat.includes('f32')) return 32
@@ -142,7 +163,15 @@ function bitsOf(pixelFormat: string, said: number): number {
 function colourOf(stream: Stream, codec: string, height: number): Pick<MediaInfo, 'matrix' | 'range'> {
   const format = stream.pix_fmt ?? ''
   const rgb = /rgb|bgr|gbr|gray|pal8|mono|ya/.test(format)
-  const names: Record<string, string> = { bt709: '709', smpte170m: '170m', bt470bg: '470bg', bt2020nc: '2020_ncl', bt2020c: '2020_cl', fcc: 'fcc', smpte240m: '240m' }
+  const names: Record<string, string> = {
+    bt709: '709',
+    smpte170m: '170m',
+    bt470bg: '470bg',
+    bt2020nc: '2020_ncl',
+    bt2020c: '2020_cl',
+    fcc: 'fcc',
+    smpte240m: '240m',
+  }
   const jpeg = codec === 'mjpeg'
   const fallback = jpeg || height < 720 ? '470bg' : '709'
   return {

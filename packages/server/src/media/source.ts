@@ -5,12 +5,27 @@ import { join, resolve } from 'node:path'
 /** Where pictures come from: one file (clip or still), or numbered files. */
 export type Source =
   | { readonly type: 'file'; readonly path: string }
-  | { readonly type: 'sequence'; readonly pattern: string; readonly start: number; readonly frames: number; readonly fps: string }
+  | {
+      readonly type: 'sequence'
+      readonly pattern: string
+      readonly start: number
+      readonly frames: number
+      readonly fps: string
+    }
 
 /** Input arguments for ffmpeg and ffprobe. */
 export function inputArgs(source: Source): string[] {
   if (source.type === 'file') return ['-i', `file:${source.path}`]
-  return ['-f', 'image2', '-framerate', source.fps, '-start_number', String(source.start), '-i', `file:${source.pattern}`]
+  return [
+    '-f',
+    'image2',
+    '-framerate',
+    source.fps,
+    '-start_number',
+    String(source.start),
+    '-i',
+    `file:${source.pattern}`,
+  ]
 }
 
 /**

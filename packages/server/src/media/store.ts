@@ -24,7 +24,13 @@ export class MediaStore {
   sourceOf(medium: Pick<Medium, 'sha256' | 'sequence' | 'info'>): Source {
     const path = this.pathOf(medium.sha256)
     if (!medium.sequence) return { type: 'file', path }
-    return { type: 'sequence', pattern: join(path, `%06d${medium.sequence}`), start: 0, frames: medium.info.frames, fps: medium.info.fps }
+    return {
+      type: 'sequence',
+      pattern: join(path, `%06d${medium.sequence}`),
+      start: 0,
+      frames: medium.info.frames,
+      fps: medium.info.fps,
+    }
   }
 
   private pathOf(sha256: string): string {
@@ -56,10 +62,14 @@ export class MediaStore {
       let first: MediaInfo | undefined
       for (const [i, path] of paths.entries()) {
         const info = await withPlainName(path, (plain) => probe({ type: 'file', path: plain }, basename(path)))
-        if (info.kind !== 'still') throw new Fault('media', `${basename(path)} is not a still; a sequence is made of stills.`)
+        if (info.kind !== 'still')
+          throw new Fault('media', `${basename(path)} is not a still; a sequence is made of stills.`)
         first ??= info
         if (info.width !== first.width || info.height !== first.height)
-          throw new Fault('media', `${basename(path)} is ${info.width}x${info.height}, but the sequence is ${first.width}x${first.height}.`)
+          throw new Fault(
+            'media',
+            `${basename(path)} is ${info.width}x${info.height}, but the sequence is ${first.width}x${first.height}.`,
+          )
         const target = join(folder, `${String(i).padStart(6, '0')}${ending}`)
         const got = await this.receive(createReadStream(path), target, basename(path))
         hash.update(got.sha256)
@@ -68,7 +78,13 @@ export class MediaStore {
       const sha256 = hash.update(ending).digest('hex')
       const known = await Medium.findOne({ where: { sha256 } })
       if (known) return known
-      const source: Source = { type: 'sequence', pattern: join(folder, `%06d${ending}`), start: 0, frames: paths.length, fps }
+      const source: Source = {
+        type: 'sequence',
+        pattern: join(folder, `%06d${ending}`),
+        start: 0,
+        frames: paths.length,
+        fps,
+      }
       const probed = await probe(source, name)
       await this.keep(folder, sha256)
       return this.remember({ sha256, name, size, info: { ...probed, encoding: first!.encoding }, sequence: ending })
@@ -98,7 +114,10 @@ export class MediaStore {
     const measure = new Transform({
       transform(chunk: Buffer, _encoding, done) {
         size += chunk.length
-        if (size > most) return done(new Fault('media', `${name} is larger than ${(most / 1e9).toFixed(1)} GB, the most that is taken in.`))
+        if (size > most)
+          return done(
+            new Fault('media', `${name} is larger than ${(most / 1e9).toFixed(1)} GB, the most that is taken in.`),
+          )
         hash.update(chunk)
         done(null, chunk)
       },
@@ -106,7 +125,8 @@ export class MediaStore {
     try {
       await pipeline(stream, measure, createWriteStream(path))
     } catch (error) {
-      if ((error as { code?: string }).code === 'ENOSPC') throw new Fault('program', `The disk is full: ${name} could not be stored.`)
+      if ((error as { code?: string }).code === 'ENOSPC')
+        throw new Fault('program', `The disk is full: ${name} could not be stored.`)
       throw error
     }
     return { sha256: hash.digest('hex'), size }
@@ -115,12 +135,24 @@ export class MediaStore {
   private async keep(from: string, sha256: string): Promise<void> {
     const path = this.pathOf(sha256)
     await mkdir(join(path, '..'), { recursive: true })
-    if (await stat(path).then(() => true, () => false)) return
+    if (
+      await stat(path).then(
+        () => true,
+        () => false,
+      )
+    )
+      return
     await rename(from, path)
   }
 
   /** Two uploads of the same file at once: the second finds the first's row. */
-  private async remember(values: { sha256: string; name: string; size: number; info: MediaInfo; sequence: string }): Promise<Medium> {
+  private async remember(values: {
+    sha256: string
+    name: string
+    size: number
+    info: MediaInfo
+    sequence: string
+  }): Promise<Medium> {
     const [row] = await Medium.findOrCreate({ where: { sha256: values.sha256 }, defaults: values })
     return row
   }

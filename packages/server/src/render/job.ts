@@ -13,5 +13,12 @@ export function deliveryEncoding(from: string, format: TargetFormat): string {
 
 export function makeJob(recipe: Recipe, from: string, format: TargetFormat, trims: Trims = NO_TRIMS, to?: string): Job {
   const { bits, float } = TARGETS[format]
-  return { recipe, trims, from: encodingById(from).id, to: encodingById(to ?? deliveryEncoding(from, format)).id, bits, float }
+  return {
+    recipe,
+    trims,
+    from: encodingById(from).id,
+    to: encodingById(to ?? deliveryEncoding(from, format)).id,
+    bits,
+    float,
+  }
 }

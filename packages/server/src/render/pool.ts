@@ -33,4 +33,3 @@ export class FramePool {
     return this.piscina.destroy()
   }
 }
-

@@ -73,7 +73,11 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
 
   /** Puts a failed or cancelled render back in the row. */
   async retry(render: Render): Promise<void> {
-    if (render.state !== 'failed' && render.state !== 'cancelled') throw new Fault('invalid', `Render ${render.id} is ${render.state}; only a failed or cancelled one can be retried.`)
+    if (render.state !== 'failed' && render.state !== 'cancelled')
+      throw new Fault(
+        'invalid',
+        `Render ${render.id} is ${render.state}; only a failed or cancelled one can be retried.`,
+      )
     await render.update({ state: 'waiting', message: '' })
     this.tell(render, render.done)
     this.wake()
@@ -104,7 +108,13 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
     for (;;) {
       if (this.closed) return
       const where = { state: { [Op.in]: ['running', 'waiting'] } }
-      const next = await Render.findOne({ where, order: [['state', 'ASC'], ['id', 'ASC']] })
+      const next = await Render.findOne({
+        where,
+        order: [
+          ['state', 'ASC'],
+          ['id', 'ASC'],
+        ],
+      })
       if (!next) return
       await this.work(next)
     }
@@ -147,14 +157,39 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
     if (TARGETS[render.format].moving) await this.join(render)
   }
 
-  private async renderPart(render: Render, medium: Medium, first: number, count: number, signal: AbortSignal, onFrame: (n: number) => void): Promise<void> {
+  private async renderPart(
+    render: Render,
+    medium: Medium,
+    first: number,
+    count: number,
+    signal: AbortSignal,
+    onFrame: (n: number) => void,
+  ): Promise<void> {
     const moving = TARGETS[render.format].moving
     const folder = this.folderOf(render)
     const path = moving ? this.partPath(render, first) : join(folder, `frame.%06d.${render.format}`)
     const job = makeJob(render.recipe, render.encoding, render.format, render.trims)
     const { width, height, fps } = medium.info
-    const target: Target = { format: render.format, path, start: first, width, height, fps: fps.startsWith('0') ? '24' : fps, encoding: job.to }
-    await runFrames({ source: this.store.sourceOf(medium), info: medium.info, first, count, job, target, pool: this.pool, signal, onFrame })
+    const target: Target = {
+      format: render.format,
+      path,
+      start: first,
+      width,
+      height,
+      fps: fps.startsWith('0') ? '24' : fps,
+      encoding: job.to,
+    }
+    await runFrames({
+      source: this.store.sourceOf(medium),
+      info: medium.info,
+      first,
+      count,
+      job,
+      target,
+      pool: this.pool,
+      signal,
+      onFrame,
+    })
   }
 
   private partPath(render: Render, first: number): string {
@@ -166,10 +201,29 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
     const parts = await RenderPart.findAll({ where: { renderId: render.id }, order: [['first', 'ASC']] })
     const paths = parts.map((p) => this.partPath(render, p.first))
     const list = join(this.folderOf(render), 'parts.txt')
-    await writeFile(list, ['ffconcat version 1.0', ...paths.map((p) => `file '${p.replace(/'/g, "'\\''")}'`)].join('\n'))
+    await writeFile(
+      list,
+      ['ffconcat version 1.0', ...paths.map((p) => `file '${p.replace(/'/g, "'\\''")}'`)].join('\n'),
+    )
     const staged = join(this.folderOf(render), `whole.${render.format}`)
     const container = ['-movflags', '+faststart+write_colr', '-f', render.format === 'mp4' ? 'mp4' : 'mov']
-    const failed = await runFfmpeg(['-y', ...SAFE_INPUT.slice(0, 2), '-f', 'concat', '-safe', '0', '-i', `file:${list}`, '-c', 'copy', ...container, `file:${staged}`], 3_600_000)
+    const failed = await runFfmpeg(
+      [
+        '-y',
+        ...SAFE_INPUT.slice(0, 2),
+        '-f',
+        'concat',
+        '-safe',
+        '0',
+        '-i',
+        `file:${list}`,
+        '-c',
+        'copy',
+        ...container,
+        `file:${staged}`,
+      ],
+      3_600_000,
+    )
     if (failed) throw new Fault('program', `The parts could not be joined: ${failed.slice(0, 200)}`)
     await rename(staged, this.fileOf(render))
     await Promise.all([list, ...paths].map((p) => rm(p, { force: true })))
@@ -179,7 +233,14 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
     const pace = this.pace.get(render.id)
     const made = pace ? done - pace.from : 0
     const left = pace && made > 0 ? ((Date.now() - pace.since) / 1000 / made) * (render.count - done) : null
-    return { id: render.id, state: render.state, done, count: render.count, left: left === null ? null : Math.round(left), message: render.message }
+    return {
+      id: render.id,
+      state: render.state,
+      done,
+      count: render.count,
+      left: left === null ? null : Math.round(left),
+      message: render.message,
+    }
   }
 
   private tell(render: Render, done: number): void {

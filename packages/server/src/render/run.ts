@@ -33,7 +33,11 @@ export async function runFrames(o: RunOptions): Promise<void> {
   }
   try {
     let frame = o.first
-    for await (const { data, width, height } of decodeFrames(o.source, o.info, { first: o.first, count: o.count, ...(o.signal ? { signal: o.signal } : {}) })) {
+    for await (const { data, width, height } of decodeFrames(o.source, o.info, {
+      first: o.first,
+      count: o.count,
+      ...(o.signal ? { signal: o.signal } : {}),
+    })) {
       o.signal?.throwIfAborted()
       const work = o.pool.work({ data, width, height, frame: frame++, job: o.job })
       // The failure is met when its turn to be written comes; until then it must not count as unhandled.

@@ -23,7 +23,12 @@ async function call<T>(method: string, path: string, body?: unknown): Promise<T>
   })
   if (response.status === 204) return undefined as T
   const answer = (await response.json().catch(() => ({}))) as Record<string, unknown>
-  if (!response.ok) throw new ApiError(response.status, String(answer['message'] ?? `The server answered ${response.status}.`), (answer['details'] ?? {}) as Record<string, unknown>)
+  if (!response.ok)
+    throw new ApiError(
+      response.status,
+      String(answer['message'] ?? `The server answered ${response.status}.`),
+      (answer['details'] ?? {}) as Record<string, unknown>,
+    )
   return answer as T
 }
 
@@ -39,11 +44,13 @@ export const api = {
   shot: (id: number) => call<Shot>('GET', `/shots/${id}`),
   changeShot: (id: number, change: Change<Shot>) => call<Shot>('PATCH', `/shots/${id}`, change),
   deleteShot: (s: Shot) => call<void>('DELETE', `/shots/${s.id}?revision=${s.revision}`),
-  createTrial: (shotId: number, trial: Pick<Trial, 'name' | 'recipe'>) => call<Trial>('POST', `/shots/${shotId}/trials`, trial),
+  createTrial: (shotId: number, trial: Pick<Trial, 'name' | 'recipe'>) =>
+    call<Trial>('POST', `/shots/${shotId}/trials`, trial),
   changeTrial: (id: number, change: Change<Trial>) => call<Trial>('PATCH', `/trials/${id}`, change),
   deleteTrial: (t: Trial) => call<void>('DELETE', `/trials/${t.id}?revision=${t.revision}`),
   watched: () => call<{ folder: string | null; files: { path: string; size: number }[] }>('GET', '/watched'),
-  pick: (id: number, paths: string[], asSequence: boolean) => call<{ shots: Shot[] }>('POST', `/productions/${id}/pick`, { paths, asSequence }),
+  pick: (id: number, paths: string[], asSequence: boolean) =>
+    call<{ shots: Shot[] }>('POST', `/productions/${id}/pick`, { paths, asSequence }),
   medium: (id: number) => call<Medium>('GET', `/media/${id}`),
   renders: () => call<Render[]>('GET', '/renders'),
   createRender: (shotId: number, format: RenderFormat) => call<Render>('POST', `/shots/${shotId}/renders`, { format }),
@@ -52,7 +59,11 @@ export const api = {
 }
 
 /** Uploads files in one stream, with progress 0..1. Each file answers for itself. */
-export function uploadFiles(productionId: number, files: readonly File[], onProgress: (share: number) => void): Promise<{ files: TakenFile[] }> {
+export function uploadFiles(
+  productionId: number,
+  files: readonly File[],
+  onProgress: (share: number) => void,
+): Promise<{ files: TakenFile[] }> {
   return new Promise((resolve, reject) => {
     const form = new FormData()
     for (const file of files) form.append('file', file, file.name)

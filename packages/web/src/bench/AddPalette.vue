@@ -24,14 +24,35 @@ interface Entry {
 }
 
 const entries = computed<Entry[]>(() => [
-  ...KINDS.map((k) => ({ id: k.id, label: k.label, summary: k.summary, family: k.family, type: 'bath' as const, make: () => addKind(bench.recipe, k.id, bench.chosen ?? undefined) })),
-  ...SHIPPED_RECIPES.map((r) => ({ id: r.id, label: r.name, summary: r.summary, family: r.tags[0]!, type: 'recipe' as const, make: () => r })),
+  ...KINDS.map((k) => ({
+    id: k.id,
+    label: k.label,
+    summary: k.summary,
+    family: k.family,
+    type: 'bath' as const,
+    make: () => addKind(bench.recipe, k.id, bench.chosen ?? undefined),
+  })),
+  ...SHIPPED_RECIPES.map((r) => ({
+    id: r.id,
+    label: r.name,
+    summary: r.summary,
+    family: r.tags[0]!,
+    type: 'recipe' as const,
+    make: () => r,
+  })),
 ])
 const found = computed(() => {
   const words = search.value.toLowerCase().split(/\s+/).filter(Boolean)
-  return entries.value.filter((e) => words.every((w) => `${e.label} ${e.summary} ${e.family} ${e.type}`.toLowerCase().includes(w)))
+  return entries.value.filter((e) =>
+    words.every((w) => `${e.label} ${e.summary} ${e.family} ${e.type}`.toLowerCase().includes(w)),
+  )
 })
-const families = computed(() => [...new Set(found.value.map((e) => e.family))].map((family) => ({ family, list: found.value.filter((e) => e.family === family) })))
+const families = computed(() =>
+  [...new Set(found.value.map((e) => e.family))].map((family) => ({
+    family,
+    list: found.value.filter((e) => e.family === family),
+  })),
+)
 
 async function point(entry: Entry): Promise<void> {
   pointed.value = entry
@@ -73,14 +94,39 @@ watch(show, async (open) => {
 </script>
 
 <template>
-  <NModal v-model:show="show" preset="card" title="Add to the line" class="palette" :style="{ width: '760px', maxWidth: '94vw' }" role="dialog" aria-label="Add to the line">
-    <NInput v-model:value="search" class="palette-search" placeholder="Search: silver, warm, two-strip ..." clearable :input-props="{ 'aria-label': 'Search' }" />
+  <NModal
+    v-model:show="show"
+    preset="card"
+    title="Add to the line"
+    class="palette"
+    :style="{ width: '760px', maxWidth: '94vw' }"
+    role="dialog"
+    aria-label="Add to the line"
+  >
+    <NInput
+      v-model:value="search"
+      class="palette-search"
+      placeholder="Search: silver, warm, two-strip ..."
+      clearable
+      :input-props="{ 'aria-label': 'Search' }"
+    />
     <div class="both">
       <div class="list">
-        <button v-if="bench.clipboard" class="entry" type="button" @click="paste"><b>Paste</b><span class="quiet">the copied bath</span></button>
+        <button v-if="bench.clipboard" class="entry" type="button" @click="paste">
+          <b>Paste</b><span class="quiet">the copied bath</span>
+        </button>
         <section v-for="f in families" :key="f.family">
           <h3><FamilyEmblem :family="f.family" /> {{ f.family }}</h3>
-          <button v-for="e in f.list" :key="e.type + e.id" type="button" class="entry" :data-entry="e.id" @mouseenter="point(e)" @focus="point(e)" @click="take(e)">
+          <button
+            v-for="e in f.list"
+            :key="e.type + e.id"
+            type="button"
+            class="entry"
+            :data-entry="e.id"
+            @mouseenter="point(e)"
+            @focus="point(e)"
+            @click="take(e)"
+          >
             <b>{{ e.label }}</b><span class="quiet">{{ e.type === 'recipe' ? 'whole line' : 'bath' }}</span>
           </button>
         </section>
@@ -88,7 +134,10 @@ watch(show, async (open) => {
       </div>
       <aside>
         <canvas ref="small" role="img" :aria-label="pointed ? `Preview: ${pointed.label}` : 'Preview'" />
-        <p v-if="pointed"><b>{{ pointed.label }}.</b> {{ pointed.summary }} <span v-if="pointed.type === 'recipe'" class="quiet">Replaces the line; undo brings it back.</span></p>
+        <p v-if="pointed">
+          <b>{{ pointed.label }}.</b> {{ pointed.summary }}
+          <span v-if="pointed.type === 'recipe'" class="quiet">Replaces the line; undo brings it back.</span>
+        </p>
         <p v-else class="quiet">Point at an entry: the picture shows it at once.</p>
       </aside>
     </div>

@@ -9,7 +9,9 @@ import ToningDiagram from './ToningDiagram.vue'
 /** The drawings that a kind gives of itself. */
 const props = defineProps<{ kind: Kind; settings: Readonly<Record<string, unknown>>; from?: number; count?: number }>()
 defineEmits<{ drag: [moves: { setting: string; by: number }[]] }>()
-const views = computed(() => props.kind.views(props.settings).slice(props.from ?? 0, (props.from ?? 0) + (props.count ?? 10)))
+const views = computed(() =>
+  props.kind.views(props.settings).slice(props.from ?? 0, (props.from ?? 0) + (props.count ?? 10)),
+)
 </script>
 
 <template>

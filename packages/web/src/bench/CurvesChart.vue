@@ -17,7 +17,19 @@ let held: { handle: Handle; x: number; y: number } | undefined
 
 const colours = (): Record<string, string> => {
   const t = TOKENS[look.theme]
-  return { plain: t.text, faint: t.quiet, dashed: t.quiet, accent: t.accent, cyan: '#3fb3c4', magenta: '#d062a8', yellow: '#cfae2e', red: '#e0655a', green: '#5fae6b', blue: '#6f92e8', warm: '#c98a52' }
+  return {
+    plain: t.text,
+    faint: t.quiet,
+    dashed: t.quiet,
+    accent: t.accent,
+    cyan: '#3fb3c4',
+    magenta: '#d062a8',
+    yellow: '#cfae2e',
+    red: '#e0655a',
+    green: '#5fae6b',
+    blue: '#6f92e8',
+    warm: '#c98a52',
+  }
 }
 
 function datasets() {
@@ -33,12 +45,32 @@ function datasets() {
   }))
   const handles = (props.view.handles ?? []).map((h) => ({ x: h.x, y: h.y }))
   if (handles.length === 0) return lines
-  return [...lines, { label: 'points to drag', data: handles, borderColor: c['accent']!, borderDash: [], borderWidth: 0, pointRadius: 4, pointHitRadius: 8, pointBackgroundColor: TOKENS[look.theme].panel, pointBorderColor: c['accent']!, pointBorderWidth: 1.5, showLine: false }]
+  return [
+    ...lines,
+    {
+      label: 'points to drag',
+      data: handles,
+      borderColor: c['accent']!,
+      borderDash: [],
+      borderWidth: 0,
+      pointRadius: 4,
+      pointHitRadius: 8,
+      pointBackgroundColor: TOKENS[look.theme].panel,
+      pointBorderColor: c['accent']!,
+      pointBorderWidth: 1.5,
+      showLine: false,
+    },
+  ]
 }
 
 function scaleOf(title: string) {
   const t = TOKENS[look.theme]
-  return { type: 'linear' as const, title: { display: true, text: title, color: t.quiet, font: { family: FONT, size: 11 }, padding: 0 }, ticks: { color: t.quiet, font: { family: MONO, size: 10 }, maxTicksLimit: 7 }, grid: { color: t.line, lineWidth: 0.6 } }
+  return {
+    type: 'linear' as const,
+    title: { display: true, text: title, color: t.quiet, font: { family: FONT, size: 11 }, padding: 0 },
+    ticks: { color: t.quiet, font: { family: MONO, size: 10 }, maxTicksLimit: 7 },
+    grid: { color: t.line, lineWidth: 0.6 },
+  }
 }
 
 function make(): void {
@@ -51,17 +83,40 @@ function make(): void {
       responsive: true,
       maintainAspectRatio: false,
       scales: { x: scaleOf(props.view.xTitle), y: { ...scaleOf(props.view.yTitle), min: 0 } },
-      plugins: { legend: { position: 'top', align: 'end', labels: { color: TOKENS[look.theme].text, boxWidth: 14, boxHeight: 1, font: { family: FONT, size: 11 }, padding: 6, filter: (item) => item.text !== 'points to drag' } }, tooltip: { enabled: false } },
+      plugins: {
+        legend: {
+          position: 'top',
+          align: 'end',
+          labels: {
+            color: TOKENS[look.theme].text,
+            boxWidth: 14,
+            boxHeight: 1,
+            font: { family: FONT, size: 11 },
+            padding: 6,
+            filter: (item) => item.text !== 'points to drag',
+          },
+        },
+        tooltip: { enabled: false },
+      },
     },
   })
 }
 
-const place = (e: PointerEvent): { x: number; y: number } => ({ x: chart!.scales['x']!.getValueForPixel(e.offsetX)!, y: chart!.scales['y']!.getValueForPixel(e.offsetY)! })
+const place = (e: PointerEvent): { x: number; y: number } => ({
+  x: chart!.scales['x']!.getValueForPixel(e.offsetX)!,
+  y: chart!.scales['y']!.getValueForPixel(e.offsetY)!,
+})
 
 function grab(e: PointerEvent): void {
   if (!chart || !props.view.handles) return
   const near = props.view.handles
-    .map((handle) => ({ handle, far: Math.hypot(chart!.scales['x']!.getPixelForValue(handle.x) - e.offsetX, chart!.scales['y']!.getPixelForValue(handle.y) - e.offsetY) }))
+    .map((handle) => ({
+      handle,
+      far: Math.hypot(
+        chart!.scales['x']!.getPixelForValue(handle.x) - e.offsetX,
+        chart!.scales['y']!.getPixelForValue(handle.y) - e.offsetY,
+      ),
+    }))
     .sort((a, b) => a.far - b.far)[0]
   if (!near || near.far > 14) return
   held = { handle: near.handle, ...place(e) }
@@ -73,8 +128,10 @@ function drag(e: PointerEvent): void {
   const now = place(e)
   const slow = e.shiftKey ? 0.2 : 1
   const moves = []
-  if (held.handle.onX) moves.push({ setting: held.handle.onX.setting, by: (now.x - held.x) * held.handle.onX.perUnit * slow })
-  if (held.handle.onY) moves.push({ setting: held.handle.onY.setting, by: (now.y - held.y) * held.handle.onY.perUnit * slow })
+  if (held.handle.onX)
+    moves.push({ setting: held.handle.onX.setting, by: (now.x - held.x) * held.handle.onX.perUnit * slow })
+  if (held.handle.onY)
+    moves.push({ setting: held.handle.onY.setting, by: (now.y - held.y) * held.handle.onY.perUnit * slow })
   held = { ...held, ...now }
   emit('drag', moves)
 }
@@ -96,7 +153,15 @@ onBeforeUnmount(() => chart?.destroy())
   <figure class="chart">
     <figcaption class="quiet">{{ view.title }}</figcaption>
     <div class="box">
-      <canvas ref="canvas" role="img" :aria-label="`${view.title}: ${view.lines.map((l) => l.label).join(', ')}`" @pointerdown="grab" @pointermove="drag" @pointerup="held = undefined" @pointercancel="held = undefined" />
+      <canvas
+        ref="canvas"
+        role="img"
+        :aria-label="`${view.title}: ${view.lines.map((l) => l.label).join(', ')}`"
+        @pointerdown="grab"
+        @pointermove="drag"
+        @pointerup="held = undefined"
+        @pointercancel="held = undefined"
+      />
     </div>
   </figure>
 </template>

@@ -21,19 +21,29 @@ const baths = computed({
     if (moved < 0) return
     const id = list[moved]!.id
     const from = bench.recipe.baths.findIndex((b) => b.id === id)
-    const next = from > moved ? moveBath(bench.recipe, id, moved) : moveBath(bench.recipe, bench.recipe.baths[moved]!.id, list.findIndex((b) => b.id === bench.recipe.baths[moved]!.id))
+    const next =
+      from > moved
+        ? moveBath(bench.recipe, id, moved)
+        : moveBath(
+            bench.recipe,
+            bench.recipe.baths[moved]!.id,
+            list.findIndex((b) => b.id === bench.recipe.baths[moved]!.id),
+          )
     bench.change(next)
   },
 })
 
 const nameOf = (bath: Bath): string => bath.name || kindById(bath.kind).label
-const same = (a: StripColours | undefined, b: StripColours | undefined): boolean => !!a && !!b && a.every((c, i) => c.every((v, k) => Math.abs(v - b[i]![k]!) <= 0))
+const same = (a: StripColours | undefined, b: StripColours | undefined): boolean =>
+  !!a && !!b && a.every((c, i) => c.every((v, k) => Math.abs(v - b[i]![k]!) <= 0))
 
 /** A sentence when a bath leaves its picture as it found it. */
 function idleNote(bath: Bath, index: number): string | null {
   const why = whyIdle(bath)
   if (why) return bath.in ? `Changes nothing: ${why}.` : null
-  return same(props.strips[index], props.strips[index + 1]) ? 'Changes nothing on the strip: it makes the same picture that is there.' : null
+  return same(props.strips[index], props.strips[index + 1])
+    ? 'Changes nothing on the strip: it makes the same picture that is there.'
+    : null
 }
 
 const menuOf = (bath: Bath) => [
@@ -59,25 +69,67 @@ function act(key: string, bath: Bath): void {
 <template>
   <section class="line" aria-label="Line">
     <div class="end">
-      <button class="word" type="button" :aria-pressed="bench.tap === 0" title="Look at the picture before any bath" @click="bench.tap = bench.tap === 0 ? null : 0">Camera</button>
+      <button
+        class="word"
+        type="button"
+        :aria-pressed="bench.tap === 0"
+        title="Look at the picture before any bath"
+        @click="bench.tap = bench.tap === 0 ? null : 0"
+      >
+        Camera
+      </button>
       <div class="pipe" />
       <span class="quiet">footage</span>
       <TestStrip :colours="strips[0]" label="footage" />
     </div>
     <VueDraggable v-model="baths" class="baths" :animation="120" handle=".tray" ghost-class="ghost">
-      <article v-for="(bath, i) in baths" :key="bath.id" class="bath" :class="{ chosen: bath.id === bench.chosen, out: !bath.in }" :data-bath="bath.id">
+      <article
+        v-for="(bath, i) in baths"
+        :key="bath.id"
+        class="bath"
+        :class="{ chosen: bath.id === bench.chosen, out: !bath.in }"
+        :data-bath="bath.id"
+      >
         <div class="head">
           <FamilyEmblem :family="kindById(bath.kind).family" />
-          <button class="word" type="button" :aria-pressed="bath.in" :title="bath.in ? 'Lift out' : 'Put back'" :aria-label="`${nameOf(bath)}: ${bath.in ? 'lift out' : 'put back'}`" @click="bench.setBath(bath.id, { in: !bath.in })">{{ bath.in ? 'in' : 'out' }}</button>
-          <button class="word" type="button" :aria-pressed="bench.tap === i + 1" :aria-label="`Tap after ${nameOf(bath)}`" title="Look at the picture as it leaves this bath" @click="bench.tap = bench.tap === i + 1 ? null : i + 1">tap</button>
+          <button
+            class="word"
+            type="button"
+            :aria-pressed="bath.in"
+            :title="bath.in ? 'Lift out' : 'Put back'"
+            :aria-label="`${nameOf(bath)}: ${bath.in ? 'lift out' : 'put back'}`"
+            @click="bench.setBath(bath.id, { in: !bath.in })"
+          >
+            {{ bath.in ? 'in' : 'out' }}
+          </button>
+          <button
+            class="word"
+            type="button"
+            :aria-pressed="bench.tap === i + 1"
+            :aria-label="`Tap after ${nameOf(bath)}`"
+            title="Look at the picture as it leaves this bath"
+            @click="bench.tap = bench.tap === i + 1 ? null : i + 1"
+          >
+            tap
+          </button>
           <NDropdown trigger="click" :options="menuOf(bath)" @select="(key: string) => act(key, bath)">
             <button class="word" type="button" :aria-label="`More for ${nameOf(bath)}`">···</button>
           </NDropdown>
         </div>
-        <button class="tray" type="button" :aria-pressed="bath.id === bench.chosen" :aria-label="`${i + 1}: ${nameOf(bath)}, ${Math.round(bath.strength)} %`" @click="bench.chosen = bath.id">
+        <button
+          class="tray"
+          type="button"
+          :aria-pressed="bath.id === bench.chosen"
+          :aria-label="`${i + 1}: ${nameOf(bath)}, ${Math.round(bath.strength)} %`"
+          @click="bench.chosen = bath.id"
+        >
           <svg viewBox="0 0 110 46" preserveAspectRatio="none" aria-hidden="true">
             <path class="tank" d="M10 9v28c0 4 3 7 7 7h76c4 0 7-3 7-7V9" />
-            <path v-if="bath.in" class="liquid" :d="`M12 ${40 - 0.26 * bath.strength}V37c0 3 2 5 5 5h76c3 0 5-2 5-5V${40 - 0.26 * bath.strength}z`" />
+            <path
+              v-if="bath.in"
+              class="liquid"
+              :d="`M12 ${40 - 0.26 * bath.strength}V37c0 3 2 5 5 5h76c3 0 5-2 5-5V${40 - 0.26 * bath.strength}z`"
+            />
             <path class="film" :d="bath.in ? 'M0 5h24c13 0 16 30 31 30S73 5 86 5h24' : 'M0 5h110'" />
           </svg>
           <span class="name">{{ nameOf(bath) }}</span>
@@ -90,7 +142,15 @@ function act(key: string, bath: Bath): void {
     <div class="end">
       <button class="word add" type="button" title="Add a bath (A)" @click="emit('add')">+ bath</button>
       <div class="pipe whole" title="Strength of the whole line">
-        <NSlider :value="bench.recipe.strength" :min="0" :max="100" :step="1" :tooltip="false" aria-label="Strength of the whole line" @update:value="(v: number | number[]) => bench.change({ ...bench.recipe, strength: v as number }, 'whole')" />
+        <NSlider
+          :value="bench.recipe.strength"
+          :min="0"
+          :max="100"
+          :step="1"
+          :tooltip="false"
+          aria-label="Strength of the whole line"
+          @update:value="(v: number | number[]) => bench.change({ ...bench.recipe, strength: v as number }, 'whole')"
+        />
         <span class="mono">{{ Math.round(bench.recipe.strength) }} %</span>
       </div>
       <span class="quiet">screen</span>

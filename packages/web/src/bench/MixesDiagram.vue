@@ -12,12 +12,24 @@ const UNIT = 80
 <template>
   <figure class="mixes">
     <figcaption class="quiet">{{ view.title }}</figcaption>
-    <svg :viewBox="`0 0 260 ${view.rows.length * 34}`" role="img" :aria-label="view.rows.map((r) => `${r.label}: ${r.mix.map((v, k) => `${NAMES[k]} ${v.toFixed(2)}`).join(', ')}`).join('; ')">
+    <svg
+      :viewBox="`0 0 260 ${view.rows.length * 34}`"
+      role="img"
+      :aria-label="
+        view.rows.map((r) => `${r.label}: ${r.mix.map((v, k) => `${NAMES[k]} ${v.toFixed(2)}`).join(', ')}`).join('; ')
+      "
+    >
       <g v-for="(row, i) in view.rows" :key="row.label" :transform="`translate(0 ${i * 34})`">
         <text x="0" y="19">{{ row.label }}</text>
         <line :x1="CENTRE" :x2="CENTRE" y1="2" y2="31" />
         <g v-for="(v, k) in row.mix" :key="k">
-          <rect :x="v < 0 ? CENTRE + v * UNIT : CENTRE" :y="3 + k * 9.5" :width="Math.max(0.5, Math.abs(v) * UNIT)" height="7" :fill="HUES[k]!" />
+          <rect
+            :x="v < 0 ? CENTRE + v * UNIT : CENTRE"
+            :y="3 + k * 9.5"
+            :width="Math.max(0.5, Math.abs(v) * UNIT)"
+            height="7"
+            :fill="HUES[k]!"
+          />
           <text class="mono" x="226" :y="10 + k * 9.5">{{ v.toFixed(2) }}</text>
         </g>
       </g>

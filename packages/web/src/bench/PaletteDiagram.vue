@@ -11,11 +11,20 @@ const css = (c: readonly [number, number, number]): string => `rgb(${c.map((v) =
     <figcaption class="quiet">{{ view.title }}</figcaption>
     <div class="both">
       <div class="swatches" role="img" aria-label="Colours the process can make">
-        <div v-for="(row, y) in view.swatches" :key="y"><i v-for="(c, x) in row" :key="x" :style="{ background: css(c) }" /></div>
+        <div v-for="(row, y) in view.swatches" :key="y">
+          <i v-for="(c, x) in row" :key="x" :style="{ background: css(c) }" />
+        </div>
       </div>
       <svg viewBox="-100 -100 200 200" role="img" aria-label="The same colours in a* (right) and b* (up)">
         <path d="M-100 0H100M0 -100V100" />
-        <circle v-for="(p, i) in view.ab" :key="i" :cx="p[0]" :cy="-p[1]" r="2.6" :fill="css(view.swatches[Math.floor(i / view.swatches[0]!.length)]![i % view.swatches[0]!.length]!)" />
+        <circle
+          v-for="(p, i) in view.ab"
+          :key="i"
+          :cx="p[0]"
+          :cy="-p[1]"
+          r="2.6"
+          :fill="css(view.swatches[Math.floor(i / view.swatches[0]!.length)]![i % view.swatches[0]!.length]!)"
+        />
       </svg>
     </div>
   </figure>

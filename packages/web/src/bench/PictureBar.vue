@@ -21,7 +21,9 @@ const modes: readonly { key: CompareMode; label: string; title: string }[] = [
 ]
 const others = computed(() => [
   { value: 'footage', label: 'footage' },
-  ...(bench.shot?.trials ?? []).filter((t) => t.id !== bench.trial?.id).map((t) => ({ value: `trial:${t.id}`, label: `trial ${t.name}` })),
+  ...(bench.shot?.trials ?? [])
+    .filter((t) => t.id !== bench.trial?.id)
+    .map((t) => ({ value: `trial:${t.id}`, label: `trial ${t.name}` })),
   { value: 'reference', label: 'reference picture ...' },
 ])
 const zooms = ['fit', 1, 2, 4] as const
@@ -36,25 +38,77 @@ const timecode = computed(() => {
   const base = Math.round(fps.value)
   const f = bench.frame
   const two = (v: number): string => String(v).padStart(2, '0')
-  return [Math.floor(f / base / 3600), Math.floor(f / base / 60) % 60, Math.floor(f / base) % 60, f % base].map(two).join(':')
+  return [Math.floor(f / base / 3600), Math.floor(f / base / 60) % 60, Math.floor(f / base) % 60, f % base]
+    .map(two)
+    .join(':')
 })
-const speed = computed(() => (props.playing ? `${props.rate.toFixed(0)}/${fps.value.toFixed(0)} fps` : props.took === null ? '' : `${props.took.toFixed(0)} ms`))
+const speed = computed(() =>
+  props.playing
+    ? `${props.rate.toFixed(0)}/${fps.value.toFixed(0)} fps`
+    : props.took === null
+      ? ''
+      : `${props.took.toFixed(0)} ms`,
+)
 </script>
 
 <template>
   <div class="bar" aria-label="Picture" role="group">
     <span class="quiet">Compare</span>
-    <button v-for="m in modes" :key="m.key" class="word" type="button" :aria-pressed="compare === m.key" :title="m.title" @click="compare = m.key">{{ m.label }}</button>
-    <NSelect v-if="compare !== 'off'" v-model:value="against" size="tiny" class="against" :options="others" aria-label="Compare with" />
+    <button
+      v-for="m in modes"
+      :key="m.key"
+      class="word"
+      type="button"
+      :aria-pressed="compare === m.key"
+      :title="m.title"
+      @click="compare = m.key"
+    >
+      {{ m.label }}
+    </button>
+    <NSelect
+      v-if="compare !== 'off'"
+      v-model:value="against"
+      size="tiny"
+      class="against"
+      :options="others"
+      aria-label="Compare with"
+    />
     <span class="quiet gap">Show</span>
     <button class="word" type="button" :aria-pressed="bench.chart === null" @click="bench.chart = null">shot</button>
-    <button v-for="c in CHARTS" :key="c" class="word" type="button" :aria-pressed="bench.chart === c" @click="bench.chart = c">{{ c }}</button>
+    <button
+      v-for="c in CHARTS"
+      :key="c"
+      class="word"
+      type="button"
+      :aria-pressed="bench.chart === c"
+      @click="bench.chart = c"
+    >
+      {{ c }}
+    </button>
     <span class="gap" />
-    <button v-for="z in zooms" :key="z" class="word" type="button" :aria-pressed="zoom === z" @click="zoom = z">{{ z === 'fit' ? 'fit' : `${z * 100}` }}</button>
+    <button v-for="z in zooms" :key="z" class="word" type="button" :aria-pressed="zoom === z" @click="zoom = z">
+      {{ z === 'fit' ? 'fit' : `${z * 100}` }}
+    </button>
     <span class="mono quiet speed">{{ speed }}</span>
     <template v-if="info && info.frames > 1">
-      <button class="word" type="button" :aria-label="playing ? 'Stop' : 'Play'" title="Play or stop (space)" @click="$emit('play')">{{ playing ? '■' : '▶' }}</button>
-      <NSlider v-model:value="bench.frame" class="frames" :min="bench.shot!.first" :max="bench.shot!.last" :step="1" :tooltip="false" aria-label="Frame" />
+      <button
+        class="word"
+        type="button"
+        :aria-label="playing ? 'Stop' : 'Play'"
+        title="Play or stop (space)"
+        @click="$emit('play')"
+      >
+        {{ playing ? '■' : '▶' }}
+      </button>
+      <NSlider
+        v-model:value="bench.frame"
+        class="frames"
+        :min="bench.shot!.first"
+        :max="bench.shot!.last"
+        :step="1"
+        :tooltip="false"
+        aria-label="Frame"
+      />
       <span class="mono">{{ timecode }}</span>
     </template>
   </div>

@@ -8,7 +8,9 @@ import type { useProbes } from './useProbes'
 const props = defineProps<{ probes: ReturnType<typeof useProbes> }>()
 const bench = useBenchStore()
 const chosen = ref(0)
-const reading = computed(() => props.probes.readings.value[Math.min(chosen.value, props.probes.readings.value.length - 1)])
+const reading = computed(
+  () => props.probes.readings.value[Math.min(chosen.value, props.probes.readings.value.length - 1)],
+)
 const rows = computed(() => {
   const names = ['footage', ...bench.recipe.baths.map((b) => b.name || kindById(b.kind).label), 'screen']
   return (reading.value?.steps ?? []).map((step, i) => ({ name: names[i] ?? '', ...step }))
@@ -20,15 +22,41 @@ const three = (v: readonly number[], digits: number): string => v.map((x) => x.t
   <section v-if="probes.places.value.length" class="probes" aria-label="Probes">
     <div class="bar">
       <span class="quiet">Probe</span>
-      <button v-for="(_, i) in probes.places.value" :key="i" class="word" type="button" :aria-pressed="i === chosen" @click="chosen = i">{{ i + 1 }}</button>
+      <button
+        v-for="(_, i) in probes.places.value"
+        :key="i"
+        class="word"
+        type="button"
+        :aria-pressed="i === chosen"
+        @click="chosen = i"
+      >
+        {{ i + 1 }}
+      </button>
       <button class="word clear" type="button" @click="probes.clear">clear</button>
     </div>
     <table v-if="reading" class="mono">
       <thead>
-        <tr><th>leaving</th><th>density R G B</th><th>L* a* b*</th><th>code %</th></tr>
+        <tr>
+          <th>leaving</th>
+          <th>density R G B</th>
+          <th>L* a* b*</th>
+          <th>code %</th>
+        </tr>
       </thead>
       <tbody>
-        <tr v-for="(r, i) in rows" :key="i"><th>{{ r.name }}</th><td>{{ three(r.density, 2) }}</td><td>{{ three(r.lab, 0) }}</td><td>{{ three(r.code.map((c) => c * 100), 0) }}</td></tr>
+        <tr v-for="(r, i) in rows" :key="i">
+          <th>{{ r.name }}</th>
+          <td>{{ three(r.density, 2) }}</td>
+          <td>{{ three(r.lab, 0) }}</td>
+          <td>
+            {{
+              three(
+                r.code.map((c) => c * 100),
+                0,
+              )
+            }}
+          </td>
+        </tr>
       </tbody>
     </table>
     <p v-if="reading" class="mono quiet">scene light {{ three(reading.scene, 4) }}</p>

@@ -28,13 +28,36 @@ const sources: readonly ScopeOf[] = ['picture', 'footage', 'both']
 <template>
   <section class="readings" aria-label="Readings">
     <div class="bar">
-      <button v-for="k in kinds" :key="k.key" class="word" type="button" :aria-pressed="scope === k.key" @click="scope = k.key">{{ k.label }}</button>
+      <button
+        v-for="k in kinds"
+        :key="k.key"
+        class="word"
+        type="button"
+        :aria-pressed="scope === k.key"
+        @click="scope = k.key"
+      >
+        {{ k.label }}
+      </button>
       <span class="gap" />
-      <button v-for="s in sources" :key="s" class="word" type="button" :aria-pressed="scopeOf === s" @click="scopeOf = s">{{ s }}</button>
+      <button
+        v-for="s in sources"
+        :key="s"
+        class="word"
+        type="button"
+        :aria-pressed="scopeOf === s"
+        @click="scopeOf = s"
+      >
+        {{ s }}
+      </button>
     </div>
     <div class="scope">
       <canvas ref="canvas" width="390" height="118" role="img" :aria-label="`${scope} of ${scopeOf}`" />
-      <span v-if="scope === 'waveform' || scope === 'parade'" class="grey" :style="{ top: `calc(${100 * greyTop}% + 1px)` }">18 % grey</span>
+      <span
+        v-if="scope === 'waveform' || scope === 'parade'"
+        class="grey"
+        :style="{ top: `calc(${100 * greyTop}% + 1px)` }"
+        >18 % grey</span
+      >
     </div>
     <dl>
       <div v-for="f in figures" :key="f.id" :title="f.advice ?? ''" :data-figure="f.id">

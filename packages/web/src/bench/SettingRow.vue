@@ -26,24 +26,64 @@ const set = (value: number | null): void => {
   if (value === null || Number.isNaN(value)) return
   emit('change', Math.min(props.field.maximum ?? Infinity, Math.max(props.field.minimum ?? -Infinity, value)))
 }
-const options = computed(() => (props.field.enum ?? []).map((value, i) => ({ value, label: props.field.labels?.[i] ?? value })))
+const options = computed(() =>
+  (props.field.enum ?? []).map((value, i) => ({ value, label: props.field.labels?.[i] ?? value })),
+)
 </script>
 
 <template>
   <div class="row" :title="field.description" :data-setting="name">
-    <button class="dot" type="button" :disabled="!changed" :aria-label="`Reset ${field.title}`" :title="changed ? 'Back to the default' : ''" @click="emit('change', field.default)">
+    <button
+      class="dot"
+      type="button"
+      :disabled="!changed"
+      :aria-label="`Reset ${field.title}`"
+      :title="changed ? 'Back to the default' : ''"
+      @click="emit('change', field.default)"
+    >
       <i :class="{ on: changed }" />
     </button>
     <span class="title" @dblclick="emit('change', field.default)">{{ field.title }}</span>
     <template v-if="field.type === 'boolean'">
-      <NSwitch size="small" :value="Boolean(value)" :aria-label="field.title" @update:value="(v: boolean) => emit('change', v)" />
+      <NSwitch
+        size="small"
+        :value="Boolean(value)"
+        :aria-label="field.title"
+        @update:value="(v: boolean) => emit('change', v)"
+      />
     </template>
     <template v-else-if="field.enum">
-      <NSelect size="tiny" class="wide" :value="String(value)" :options="options" :aria-label="field.title" @update:value="(v: string) => emit('change', v)" />
+      <NSelect
+        size="tiny"
+        class="wide"
+        :value="String(value)"
+        :options="options"
+        :aria-label="field.title"
+        @update:value="(v: string) => emit('change', v)"
+      />
     </template>
     <template v-else>
-      <NSlider class="slider" :value="number" :min="field.minimum ?? 0" :max="field.maximum ?? 100" :step="fine" :tooltip="false" :aria-label="field.title" @update:value="(v: number | number[]) => set(v as number)" />
-      <NInputNumber class="number" size="tiny" :value="number" :min="field.minimum ?? 0" :max="field.maximum ?? 100" :step="fine" :show-button="false" :input-props="{ 'aria-label': `${field.title}, number` }" @update:value="set" />
+      <NSlider
+        class="slider"
+        :value="number"
+        :min="field.minimum ?? 0"
+        :max="field.maximum ?? 100"
+        :step="fine"
+        :tooltip="false"
+        :aria-label="field.title"
+        @update:value="(v: number | number[]) => set(v as number)"
+      />
+      <NInputNumber
+        class="number"
+        size="tiny"
+        :value="number"
+        :min="field.minimum ?? 0"
+        :max="field.maximum ?? 100"
+        :step="fine"
+        :show-button="false"
+        :input-props="{ 'aria-label': `${field.title}, number` }"
+        @update:value="set"
+      />
       <span class="unit quiet">{{ field.unit ?? '' }}</span>
     </template>
   </div>

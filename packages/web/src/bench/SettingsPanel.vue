@@ -9,11 +9,15 @@ import SettingRow from './SettingRow.vue'
 /** Settings of the chosen bath: the few that matter first, the rest by group, its drawings, how it is laid. */
 const bench = useBenchStore()
 const kind = computed(() => (bench.bath ? kindById(bench.bath.kind) : null))
-const fields = computed(() => Object.entries((kind.value?.schema.properties ?? {}) as Record<string, { group: string; first?: boolean }>))
+const fields = computed(() =>
+  Object.entries((kind.value?.schema.properties ?? {}) as Record<string, { group: string; first?: boolean }>),
+)
 const groups = computed(() => ['Main', ...new Set(fields.value.map(([, f]) => f.group)), 'Laying'])
 const group = ref('Main')
 watch(kind, () => (group.value = 'Main'))
-const shown = computed(() => fields.value.filter(([, f]) => (group.value === 'Main' ? f.first : f.group === group.value)))
+const shown = computed(() =>
+  fields.value.filter(([, f]) => (group.value === 'Main' ? f.first : f.group === group.value)),
+)
 const lays = LAY_MODES.map((value) => ({ value, label: value.replace('-', ' ') }))
 const takes = [
   { value: 'camera', label: 'the camera’s light' },
@@ -33,28 +37,74 @@ function drag(moves: { setting: string; by: number }[]): void {
 <template>
   <section v-if="bench.bath && kind" class="panel" aria-label="Settings">
     <div class="title">
-      <NInput class="rename" size="small" :value="bench.bath.name" :placeholder="kind.label" maxlength="60" :input-props="{ 'aria-label': 'Name of the bath' }" @update:value="(v: string) => bench.setBath(bench.bath!.id, { name: v })" />
-      <span class="quiet how">{{ bench.bath.lay }}{{ bench.bath.under ? ', under' : '' }} · takes {{ kind.stretch === 'process' ? bench.bath.takes : 'line' }}</span>
+      <NInput
+        class="rename"
+        size="small"
+        :value="bench.bath.name"
+        :placeholder="kind.label"
+        maxlength="60"
+        :input-props="{ 'aria-label': 'Name of the bath' }"
+        @update:value="(v: string) => bench.setBath(bench.bath!.id, { name: v })"
+      />
+      <span class="quiet how"
+        >{{ bench.bath.lay }}{{ bench.bath.under ? ', under' : '' }} · takes
+        {{ kind.stretch === 'process' ? bench.bath.takes : 'line' }}</span
+      >
     </div>
     <div class="strength">
       <span>Strength</span>
-      <NSlider :value="bench.bath.strength" :min="0" :max="100" :step="1" :tooltip="false" aria-label="Strength of the bath" @update:value="(v: number | number[]) => bench.setBath(bench.bath!.id, { strength: v as number })" />
+      <NSlider
+        :value="bench.bath.strength"
+        :min="0"
+        :max="100"
+        :step="1"
+        :tooltip="false"
+        aria-label="Strength of the bath"
+        @update:value="(v: number | number[]) => bench.setBath(bench.bath!.id, { strength: v as number })"
+      />
       <span class="mono">{{ Math.round(bench.bath.strength) }} %</span>
     </div>
     <BathViews :kind="kind" :settings="bench.bath.settings" :count="1" @drag="drag" />
     <div class="tabs" role="group" aria-label="Groups of settings">
-      <button v-for="g in groups" :key="g" class="word" type="button" :aria-pressed="g === group" @click="group = g">{{ g }}</button>
+      <button v-for="g in groups" :key="g" class="word" type="button" :aria-pressed="g === group" @click="group = g">
+        {{ g }}
+      </button>
     </div>
     <div v-if="group === 'Laying'" class="rows">
-      <label class="lay"><span>Mode</span><NSelect size="tiny" :value="bench.bath.lay" :options="lays" aria-label="Lay mode" @update:value="(v: LayMode) => bench.setBath(bench.bath!.id, { lay: v })" /></label>
+      <label class="lay"
+        ><span>Mode</span
+        ><NSelect
+          size="tiny"
+          :value="bench.bath.lay"
+          :options="lays"
+          aria-label="Lay mode"
+          @update:value="(v: LayMode) => bench.setBath(bench.bath!.id, { lay: v })"
+      /></label>
       <div class="lay">
         <span>Order</span>
-        <button class="word" type="button" @click="bench.setBath(bench.bath!.id, { under: !bench.bath!.under })">{{ bench.bath.under ? 'the line over this bath' : 'this bath over the line' }} — swap</button>
+        <button class="word" type="button" @click="bench.setBath(bench.bath!.id, { under: !bench.bath!.under })">
+          {{ bench.bath.under ? 'the line over this bath' : 'this bath over the line' }} — swap
+        </button>
       </div>
-      <label v-if="kind.stretch === 'process'" class="lay"><span>Takes</span><NSelect size="tiny" :value="bench.bath.takes" :options="takes" aria-label="What the bath takes" @update:value="(v: 'camera' | 'line') => bench.setBath(bench.bath!.id, { takes: v })" /></label>
+      <label v-if="kind.stretch === 'process'" class="lay"
+        ><span>Takes</span
+        ><NSelect
+          size="tiny"
+          :value="bench.bath.takes"
+          :options="takes"
+          aria-label="What the bath takes"
+          @update:value="(v: 'camera' | 'line') => bench.setBath(bench.bath!.id, { takes: v })"
+      /></label>
     </div>
     <div v-else class="rows">
-      <SettingRow v-for="[name, field] in shown" :key="name" :name="name" :field="field as never" :value="bench.bath.settings[name]" @change="(v) => bench.setSettings(bench.bath!.id, { [name]: v })" />
+      <SettingRow
+        v-for="[name, field] in shown"
+        :key="name"
+        :name="name"
+        :field="field as never"
+        :value="bench.bath.settings[name]"
+        @change="(v) => bench.setSettings(bench.bath!.id, { [name]: v })"
+      />
     </div>
     <BathViews :kind="kind" :settings="bench.bath.settings" :from="1" @drag="drag" />
     <p class="quiet summary">{{ kind.summary }}</p>

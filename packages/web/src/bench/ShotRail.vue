@@ -17,7 +17,10 @@ const marked = ref<number[]>([])
 const pictures = shallowReactive(new Map<number, { key: string; url: string }>())
 let ended = false
 
-const trialOf = (s: Shot): Trial => (s.id === bench.shot?.id && bench.trial ? { ...bench.trial, recipe: bench.recipe } : (s.trials.find((t) => t.id === s.trialId) ?? s.trials[0]!))
+const trialOf = (s: Shot): Trial =>
+  s.id === bench.shot?.id && bench.trial
+    ? { ...bench.trial, recipe: bench.recipe }
+    : (s.trials.find((t) => t.id === s.trialId) ?? s.trials[0]!)
 
 /** Whether a shot carries a shipped recipe as it is, a changed one, or its own. */
 function state(s: Shot): { sign: string; title: string } {
@@ -80,7 +83,9 @@ async function put(what: 'line' | 'bath'): Promise<void> {
   await bench.leave()
   const { recipe, bath } = bench
   try {
-    taken.value = await bench.putOn(targets.value, (old) => (what === 'line' ? recipe : { ...old, baths: [...old.baths, { ...bath!, id: `bath-${old.baths.length + 100}` }] }))
+    taken.value = await bench.putOn(targets.value, (old) =>
+      what === 'line' ? recipe : { ...old, baths: [...old.baths, { ...bath!, id: `bath-${old.baths.length + 100}` }] },
+    )
     message.success(`Put on ${targets.value.length} ${targets.value.length === 1 ? 'shot' : 'shots'}.`)
   } catch (error) {
     message.error(error instanceof Error ? error.message : String(error))
@@ -104,15 +109,31 @@ async function takeBack(): Promise<void> {
         <NButton v-if="bench.bath" size="tiny" @click="put('bath')">Add the chosen bath</NButton>
         <button class="word" type="button" @click="marked = []">none</button>
       </template>
-      <button v-if="taken.length" class="word" type="button" @click="takeBack">take back from {{ taken.length }}</button>
+      <button v-if="taken.length" class="word" type="button" @click="takeBack">
+        take back from {{ taken.length }}
+      </button>
     </div>
     <div class="shots">
-      <button v-for="(s, i) in bench.shots" :key="s.id" type="button" class="shot" :class="{ marked: marked.includes(s.id) }" :aria-current="s.id === bench.shot?.id" :title="state(s).title" @click="choose(s, $event)">
+      <button
+        v-for="(s, i) in bench.shots"
+        :key="s.id"
+        type="button"
+        class="shot"
+        :class="{ marked: marked.includes(s.id) }"
+        :aria-current="s.id === bench.shot?.id"
+        :title="state(s).title"
+        @click="choose(s, $event)"
+      >
         <img v-if="pictures.get(s.id)" :src="pictures.get(s.id)!.url" alt="" />
         <span v-else class="blank" />
-        <span class="label"><span class="mono">{{ String(i + 1).padStart(2, '0') }}</span> {{ s.name }}<span class="mono sign" aria-hidden="true">{{ state(s).sign }}</span></span>
+        <span class="label"
+          ><span class="mono">{{ String(i + 1).padStart(2, '0') }}</span> {{ s.name
+          }}<span class="mono sign" aria-hidden="true">{{ state(s).sign }}</span></span
+        >
       </button>
-      <button class="word" type="button" title="Mark all shots" @click="marked = bench.shots.map((s) => s.id)">all</button>
+      <button class="word" type="button" title="Mark all shots" @click="marked = bench.shots.map((s) => s.id)">
+        all
+      </button>
     </div>
   </section>
 </template>

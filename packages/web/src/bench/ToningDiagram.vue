@@ -6,7 +6,14 @@ import type { ToningView } from '@fogbath/core'
 const props = defineProps<{ view: ToningView }>()
 const WIDTH = 260
 const HEIGHT = 84
-const FILLS: Record<string, string> = { silver: '#8d8d8d', sulphide: '#9a6636', selenium: '#8a5560', gold: '#7a86b8', 'iron-blue': '#2f5ea8', copper: '#b4553b' }
+const FILLS: Record<string, string> = {
+  silver: '#8d8d8d',
+  sulphide: '#9a6636',
+  selenium: '#8a5560',
+  gold: '#7a86b8',
+  'iron-blue': '#2f5ea8',
+  copper: '#b4553b',
+}
 
 const areas = computed(() => {
   const count = props.view.densities.length
@@ -25,7 +32,12 @@ const areas = computed(() => {
 <template>
   <figure class="toning">
     <figcaption class="quiet">{{ view.title }}</figcaption>
-    <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" role="img" :aria-label="`${view.title}: ${view.bands.map((b) => b.label).join(', ')}`" preserveAspectRatio="none">
+    <svg
+      :viewBox="`0 0 ${WIDTH} ${HEIGHT}`"
+      role="img"
+      :aria-label="`${view.title}: ${view.bands.map((b) => b.label).join(', ')}`"
+      preserveAspectRatio="none"
+    >
       <polygon v-for="a in areas" :key="a.label" :points="a.points" :fill="a.fill" />
     </svg>
     <div class="legend">

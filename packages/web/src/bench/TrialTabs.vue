@@ -12,10 +12,19 @@ const name = ref('')
 
 const nextName = computed(() => {
   const taken = new Set(bench.shot?.trials.map((t) => t.name))
-  return Array.from({ length: 26 }, (_, i) => String.fromCharCode(65 + i)).find((n) => !taken.has(n)) ?? `${taken.size + 1}`
+  return (
+    Array.from({ length: 26 }, (_, i) => String.fromCharCode(65 + i)).find((n) => !taken.has(n)) ?? `${taken.size + 1}`
+  )
 })
-const say = (work: Promise<unknown>): void => void work.catch((e: unknown) => message.error(e instanceof Error ? e.message : String(e)))
-const add = (key: string): void => say(bench.addTrial(nextName.value, key === 'copy' ? bench.recipe : { ...bench.recipe, id: 'untitled', name: 'Untitled', strength: 100, baths: [] }))
+const say = (work: Promise<unknown>): void =>
+  void work.catch((e: unknown) => message.error(e instanceof Error ? e.message : String(e)))
+const add = (key: string): void =>
+  say(
+    bench.addTrial(
+      nextName.value,
+      key === 'copy' ? bench.recipe : { ...bench.recipe, id: 'untitled', name: 'Untitled', strength: 100, baths: [] },
+    ),
+  )
 
 function act(key: string, trial: Trial): void {
   if (key === 'remove') say(bench.removeTrial(trial.id))
@@ -37,16 +46,41 @@ const menu = computed(() => [
   <nav v-if="bench.shot" class="trials" aria-label="Trials">
     <span class="quiet">Trial</span>
     <template v-for="t in bench.shot.trials" :key="t.id">
-      <button class="word" type="button" :aria-current="t.id === bench.trial?.id" @click="t.id !== bench.trial?.id && say(bench.chooseTrial(t))">{{ t.name }}</button>
+      <button
+        class="word"
+        type="button"
+        :aria-current="t.id === bench.trial?.id"
+        @click="t.id !== bench.trial?.id && say(bench.chooseTrial(t))"
+      >
+        {{ t.name }}
+      </button>
       <NDropdown v-if="t.id === bench.trial?.id" trigger="click" :options="menu" @select="(k: string) => act(k, t)">
         <button class="word" type="button" :aria-label="`More for trial ${t.name}`">▾</button>
       </NDropdown>
     </template>
-    <NDropdown trigger="click" :options="[{ key: 'copy', label: 'Copy of this trial' }, { key: 'empty', label: 'Empty line' }]" @select="add">
+    <NDropdown
+      trigger="click"
+      :options="[
+        { key: 'copy', label: 'Copy of this trial' },
+        { key: 'empty', label: 'Empty line' },
+      ]"
+      @select="add"
+    >
       <button class="word" type="button" aria-label="Add a trial">+</button>
     </NDropdown>
-    <NModal :show="renaming !== null" preset="card" title="Name of the trial" :style="{ width: '320px' }" @update:show="renaming = null">
-      <NInput v-model:value="name" maxlength="60" :input-props="{ 'aria-label': 'Name of the trial' }" @keyup.enter="finish" />
+    <NModal
+      :show="renaming !== null"
+      preset="card"
+      title="Name of the trial"
+      :style="{ width: '320px' }"
+      @update:show="renaming = null"
+    >
+      <NInput
+        v-model:value="name"
+        maxlength="60"
+        :input-props="{ 'aria-label': 'Name of the trial' }"
+        @keyup.enter="finish"
+      />
     </NModal>
   </nav>
 </template>

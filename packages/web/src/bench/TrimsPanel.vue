@@ -14,9 +14,18 @@ const changed = computed(() => Object.values(trims.value).filter((v) => v !== 0)
 
 <template>
   <section class="trims" aria-label="Trims">
-    <button class="word" type="button" :aria-expanded="open" @click="open = !open">Trims of this shot {{ changed ? `(${changed})` : '' }} {{ open ? '▾' : '▸' }}</button>
+    <button class="word" type="button" :aria-expanded="open" @click="open = !open">
+      Trims of this shot {{ changed ? `(${changed})` : '' }} {{ open ? '▾' : '▸' }}
+    </button>
     <div v-if="open">
-      <SettingRow v-for="[name, field] in fields" :key="name" :name="name" :field="field as never" :value="trims[name as keyof Trims]" @change="(v) => bench.setTrims({ ...trims, [name]: v as number })" />
+      <SettingRow
+        v-for="[name, field] in fields"
+        :key="name"
+        :name="name"
+        :field="field as never"
+        :value="trims[name as keyof Trims]"
+        @change="(v) => bench.setTrims({ ...trims, [name]: v as number })"
+      />
     </div>
   </section>
 </template>

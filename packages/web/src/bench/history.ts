@@ -10,7 +10,10 @@ export const EMPTY: History = { past: [], future: [] }
 const MOST = 100
 
 /** Remembers a recipe before it is changed; what had been undone is gone. */
-export const remember = (h: History, before: Recipe): History => ({ past: [...h.past, before].slice(-MOST), future: [] })
+export const remember = (h: History, before: Recipe): History => ({
+  past: [...h.past, before].slice(-MOST),
+  future: [],
+})
 
 export function undo(h: History, now: Recipe): { history: History; recipe: Recipe } | null {
   const recipe = h.past[h.past.length - 1]

@@ -7,9 +7,14 @@ export interface KeyActions {
 
 /** Fields take their own keys; everything else is the bench's. */
 const typing = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName) || target.getAttribute('role') === 'slider' || target.closest('[role="dialog"]') !== null)
+  target instanceof HTMLElement &&
+  (target.isContentEditable ||
+    ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName) ||
+    target.getAttribute('role') === 'slider' ||
+    target.closest('[role="dialog"]') !== null)
 
-const nameOf = (e: KeyboardEvent): string => `${e.ctrlKey || e.metaKey ? 'ctrl+' : ''}${e.shiftKey && e.key.length > 1 ? 'shift+' : ''}${e.key.length === 1 ? e.key.toLowerCase() : e.key}`
+const nameOf = (e: KeyboardEvent): string =>
+  `${e.ctrlKey || e.metaKey ? 'ctrl+' : ''}${e.shiftKey && e.key.length > 1 ? 'shift+' : ''}${e.key.length === 1 ? e.key.toLowerCase() : e.key}`
 
 /** Keyboard of a view; cleans up with the component. */
 export function useKeys(actions: KeyActions): void {

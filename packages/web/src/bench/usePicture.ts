@@ -40,7 +40,9 @@ export function usePicture(options: PictureOptions) {
     const width = Math.min(own, WIDTHS.find((w) => w >= wanted) ?? own)
     const { encoding } = shot
     return {
-      source: bench.chart ? { type: 'chart', chart: bench.chart, encoding } : { type: 'shot', mediumId: shot.mediumId, sha256: shot.medium.sha256, encoding },
+      source: bench.chart
+        ? { type: 'chart', chart: bench.chart, encoding }
+        : { type: 'shot', mediumId: shot.mediumId, sha256: shot.medium.sha256, encoding },
       frame: bench.frame,
       width,
       recipe: bench.preview ?? bench.recipe,
@@ -69,7 +71,21 @@ export function usePicture(options: PictureOptions) {
 
   const rest = useDebounceFn(() => void ask(false), REST_MS)
   watch(
-    () => [bench.shot?.id, bench.shot?.encoding, bench.shot?.trims, bench.recipe, bench.preview, bench.tap, bench.chart, bench.frame, options.compare.value, options.scope.value, options.scopeOf.value, options.zoom.value, stageWidth.value],
+    () => [
+      bench.shot?.id,
+      bench.shot?.encoding,
+      bench.shot?.trims,
+      bench.recipe,
+      bench.preview,
+      bench.tap,
+      bench.chart,
+      bench.frame,
+      options.compare.value,
+      options.scope.value,
+      options.scopeOf.value,
+      options.zoom.value,
+      stageWidth.value,
+    ],
     () => {
       if (playing.value && !settingFrame) void ask(false)
       else if (!playing.value) {

@@ -48,6 +48,9 @@ export function useProbes(picture: ReturnType<typeof usePicture>) {
     },
     { immediate: true },
   )
-  watch(() => [bench.recipe, bench.shot?.trims, bench.frame, bench.shot?.id], () => void read().catch(() => undefined))
+  watch(
+    () => [bench.recipe, bench.shot?.trims, bench.frame, bench.shot?.id],
+    () => void read().catch(() => undefined),
+  )
   return { places, readings, add, clear }
 }

@@ -11,7 +11,12 @@ const look = useLookStore()
     <nav class="right" aria-label="Places">
       <slot name="right" />
       <RouterLink class="word" to="/dispatch">Dispatch</RouterLink>
-      <button class="word" type="button" :title="look.theme === 'dark' ? 'Light interface' : 'Dark interface'" @click="look.theme = look.theme === 'dark' ? 'light' : 'dark'">
+      <button
+        class="word"
+        type="button"
+        :title="look.theme === 'dark' ? 'Light interface' : 'Dark interface'"
+        @click="look.theme = look.theme === 'dark' ? 'light' : 'dark'"
+      >
         {{ look.theme === 'dark' ? 'light' : 'dark' }}
       </button>
     </nav>

@@ -1,4 +1,12 @@
-import { SHIPPED_RECIPES, changeBath, changeSettings, type Bath, type ChartName, type Recipe, type Trims } from '@fogbath/core'
+import {
+  SHIPPED_RECIPES,
+  changeBath,
+  changeSettings,
+  type Bath,
+  type ChartName,
+  type Recipe,
+  type Trims,
+} from '@fogbath/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { ApiError, api } from '../api/client'
@@ -62,7 +70,8 @@ export const useBenchStore = defineStore('bench', () => {
     recipe.value = next.recipe
     history.value = loadHistory(next.id)
     tap.value = null
-    if (!next.recipe.baths.some((b) => b.id === chosen.value)) chosen.value = next.recipe.baths.find((b) => b.kind !== '')?.id ?? null
+    if (!next.recipe.baths.some((b) => b.id === chosen.value))
+      chosen.value = next.recipe.baths.find((b) => b.kind !== '')?.id ?? null
   }
 
   /** Saves what is unsaved before the bench turns to something else. */
@@ -161,11 +170,18 @@ export const useBenchStore = defineStore('bench', () => {
 
   function noteShot(saved: Shot): void {
     if (shot.value?.id === saved.id) shot.value = saved
-    if (production.value) production.value = { ...production.value, shots: production.value.shots.map((s) => (s.id === saved.id ? saved : s)) }
+    if (production.value)
+      production.value = {
+        ...production.value,
+        shots: production.value.shots.map((s) => (s.id === saved.id ? saved : s)),
+      }
   }
 
   /** Puts a recipe on other shots' current trials; gives what they had, so that it can be taken back as one step. */
-  async function putOn(targets: readonly Shot[], make: (old: Recipe) => Recipe): Promise<{ trial: Trial; recipe: Recipe }[]> {
+  async function putOn(
+    targets: readonly Shot[],
+    make: (old: Recipe) => Recipe,
+  ): Promise<{ trial: Trial; recipe: Recipe }[]> {
     const before: { trial: Trial; recipe: Recipe }[] = []
     for (const target of targets) {
       const known = target.trials.find((t) => t.id === target.trialId) ?? target.trials[0]!
@@ -181,13 +197,46 @@ export const useBenchStore = defineStore('bench', () => {
   }
 
   async function refresh(): Promise<void> {
-    if (production.value) production.value = await api.production(production.value.id).catch((e: unknown) => (e instanceof ApiError ? production.value : null))
+    if (production.value)
+      production.value = await api
+        .production(production.value.id)
+        .catch((e: unknown) => (e instanceof ApiError ? production.value : null))
   }
 
   return {
-    ...{ production, shot, trial, recipe, preview, chosen, tap, history, frame, chart, clipboard, problem, bath, shots },
+    ...{
+      production,
+      shot,
+      trial,
+      recipe,
+      preview,
+      chosen,
+      tap,
+      history,
+      frame,
+      chart,
+      clipboard,
+      problem,
+      bath,
+      shots,
+    },
     ...{ saveState: saver.state, saveMessage: saver.message, trimState: trimSaver.state },
-    ...{ open, leave, chooseTrial, addTrial, renameTrial, removeTrial, change, setSettings, setBath, setTrims, settle, putOn, noteShot, refresh },
+    ...{
+      open,
+      leave,
+      chooseTrial,
+      addTrial,
+      renameTrial,
+      removeTrial,
+      change,
+      setSettings,
+      setBath,
+      setTrims,
+      settle,
+      putOn,
+      noteShot,
+      refresh,
+    },
     undo: () => step(undo),
     redo: () => step(redo),
   }

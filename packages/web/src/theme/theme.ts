@@ -23,7 +23,7 @@ export const TOKENS = {
     line: '#b8b8b8',
     text: '#1c1c1c',
     quiet: '#4d4d4d',
-    accent: '#b23c0e',
+    accent: '#a83608',
     onAccent: '#ffffff',
     warn: '#7a4d00',
     good: '#2c2c2c',
@@ -62,8 +62,21 @@ export function naiveOverrides(name: ThemeName): GlobalThemeOverrides {
       borderColor: t.line,
       dividerColor: t.line,
     },
-    Button: { textColorPrimary: t.onAccent, textColorHoverPrimary: t.onAccent, textColorPressedPrimary: t.onAccent, textColorFocusPrimary: t.onAccent },
-    Slider: { fillColor: t.quiet, fillColorHover: t.text, handleColor: t.text, railColor: t.line, railColorHover: t.line, handleSize: '12px', railHeight: '2px' },
+    Button: {
+      textColorPrimary: t.onAccent,
+      textColorHoverPrimary: t.onAccent,
+      textColorPressedPrimary: t.onAccent,
+      textColorFocusPrimary: t.onAccent,
+    },
+    Slider: {
+      fillColor: t.quiet,
+      fillColorHover: t.text,
+      handleColor: t.text,
+      railColor: t.line,
+      railColorHover: t.line,
+      handleSize: '12px',
+      railHeight: '2px',
+    },
     Tooltip: { color: t.raised, textColor: t.text },
   }
 }

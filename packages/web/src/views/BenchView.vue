@@ -66,14 +66,25 @@ async function readLine(): Promise<void> {
   if (!shot) return
   const run = ++stripRun
   const recipe = bench.recipe
-  const [made, figures] = await Promise.all([picture.engines.side.strips(recipe, shot.trims, shot.encoding), picture.engines.side.figures(recipe, shot.trims)])
+  const [made, figures] = await Promise.all([
+    picture.engines.side.strips(recipe, shot.trims, shot.encoding),
+    picture.engines.side.figures(recipe, shot.trims),
+  ])
   if (run !== stripRun) return
   strips.value = made
   lineReadings.value = figures
 }
-watch(() => [bench.recipe, bench.shot?.trims, bench.shot?.encoding], () => void readLine(), { immediate: true })
+watch(
+  () => [bench.recipe, bench.shot?.trims, bench.shot?.encoding],
+  () => void readLine(),
+  { immediate: true },
+)
 
-watch(() => Number(route.params['shotId']), (id) => Number.isFinite(id) && void bench.open(id), { immediate: true })
+watch(
+  () => Number(route.params['shotId']),
+  (id) => Number.isFinite(id) && void bench.open(id),
+  { immediate: true },
+)
 onMounted(() => picture.attach(canvas.value!, readings.value!.canvas!))
 onBeforeRouteLeave(() => bench.leave())
 const warn = (e: BeforeUnloadEvent): void => {
@@ -113,7 +124,8 @@ useKeys({
     d: () => bench.chosen && bench.change(duplicateBath(bench.recipe, bench.chosen)),
     Delete: () => bench.chosen && bench.change(removeBath(bench.recipe, bench.chosen)),
     'ctrl+c': () => (bench.clipboard = chosenBath()),
-    'ctrl+v': () => bench.clipboard && bench.change(insertBath(bench.recipe, bench.clipboard, bench.chosen ?? undefined)),
+    'ctrl+v': () =>
+      bench.clipboard && bench.change(insertBath(bench.recipe, bench.clipboard, bench.chosen ?? undefined)),
     'ctrl+z': (e) => (e.shiftKey ? bench.redo() : bench.undo()),
     'ctrl+y': () => bench.redo(),
     PageUp: () => stepShot(-1),
@@ -123,7 +135,12 @@ useKeys({
     Escape: () => (bare.value = false),
     r: () => void render('mp4'),
     '?': () => (help.value = true),
-    ...Object.fromEntries(Array.from({ length: 9 }, (_, i) => [String(i + 1), () => (bench.chosen = bench.recipe.baths[i]?.id ?? bench.chosen)])),
+    ...Object.fromEntries(
+      Array.from({ length: 9 }, (_, i) => [
+        String(i + 1),
+        () => (bench.chosen = bench.recipe.baths[i]?.id ?? bench.chosen),
+      ]),
+    ),
   },
   up: { f: () => (held.value = false) },
 })
@@ -175,14 +192,25 @@ async function bringReference(e: Event): Promise<void> {
   }
 }
 
-const saveText = computed(() => ({ saved: 'saved', changed: 'saving', saving: 'saving', offline: 'not saved: server away', conflict: 'changed elsewhere', refused: 'not saved' })[bench.saveState])
+const saveText = computed(
+  () =>
+    ({
+      saved: 'saved',
+      changed: 'saving',
+      saving: 'saving',
+      offline: 'not saved: server away',
+      conflict: 'changed elsewhere',
+      refused: 'not saved',
+    })[bench.saveState],
+)
 watch(
   () => bench.saveState,
   (state) => {
     if (state !== 'conflict') return
     dialog.warning({
       title: 'Changed elsewhere',
-      content: 'This trial was changed in another window. Take that version (yours stays one undo away), or write yours over it?',
+      content:
+        'This trial was changed in another window. Take that version (yours stays one undo away), or write yours over it?',
       positiveText: 'Take theirs',
       negativeText: 'Keep mine',
       closable: false,
@@ -209,10 +237,34 @@ const canvasStyle = computed(() => {
       </nav>
       <TrialTabs />
       <template #right>
-        <button class="word" type="button" :disabled="!bench.history.past.length" title="Undo (Ctrl Z)" @click="bench.undo">undo</button>
-        <button class="word" type="button" :disabled="!bench.history.future.length" title="Redo (Ctrl Y)" @click="bench.redo">redo</button>
-        <span class="save" :class="{ warn: ['offline', 'conflict', 'refused'].includes(bench.saveState) }" role="status" :title="bench.saveMessage">{{ saveText }}</span>
-        <NDropdown trigger="click" :options="formats" @select="render"><NButton size="small" type="primary">Render</NButton></NDropdown>
+        <button
+          class="word"
+          type="button"
+          :disabled="!bench.history.past.length"
+          title="Undo (Ctrl Z)"
+          @click="bench.undo"
+        >
+          undo
+        </button>
+        <button
+          class="word"
+          type="button"
+          :disabled="!bench.history.future.length"
+          title="Redo (Ctrl Y)"
+          @click="bench.redo"
+        >
+          redo
+        </button>
+        <span
+          class="save"
+          :class="{ warn: ['offline', 'conflict', 'refused'].includes(bench.saveState) }"
+          role="status"
+          :title="bench.saveMessage"
+          >{{ saveText }}</span
+        >
+        <NDropdown trigger="click" :options="formats" @select="render"
+          ><NButton size="small" type="primary">Render</NButton></NDropdown
+        >
         <button class="word" type="button" aria-label="Keys" title="Keys (?)" @click="help = true">?</button>
       </template>
     </TopBar>
@@ -220,22 +272,53 @@ const canvasStyle = computed(() => {
       <h1 class="sr-only">Bench</h1>
       <div class="left">
         <div ref="stage" class="stage" :class="{ zoomed: zoom !== 'fit' }" @dblclick="bare && toggleBare()">
-          <p v-if="bench.problem || picture.problem.value" class="problem" role="alert">{{ bench.problem || picture.problem.value }}</p>
+          <p v-if="bench.problem || picture.problem.value" class="problem" role="alert">
+            {{ bench.problem || picture.problem.value }}
+          </p>
           <div class="frame" :style="canvasStyle">
-            <canvas ref="canvas" :style="canvasStyle" role="img" :aria-label="`Frame ${bench.frame}, treated`" @pointerdown="pointPicture" @pointermove="pointPicture" />
+            <canvas
+              ref="canvas"
+              :style="canvasStyle"
+              role="img"
+              :aria-label="`Frame ${bench.frame}, treated`"
+              @pointerdown="pointPicture"
+              @pointermove="pointPicture"
+            />
             <template v-if="!picture.playing.value && compare.mode === 'off' && !bench.chart">
-              <i v-for="(p, i) in probes.places.value" :key="i" class="probe mono" :style="{ left: `${p.u * 100}%`, top: `${p.v * 100}%` }">{{ i + 1 }}</i>
+              <i
+                v-for="(p, i) in probes.places.value"
+                :key="i"
+                class="probe mono"
+                :style="{ left: `${p.u * 100}%`, top: `${p.v * 100}%` }"
+                >{{ i + 1 }}</i
+              >
             </template>
           </div>
-          <span v-if="bench.tap !== null" class="tapped">as it leaves {{ bench.tap === 0 ? 'the camera' : `bath ${bench.tap}` }}</span>
+          <span v-if="bench.tap !== null" class="tapped"
+            >as it leaves {{ bench.tap === 0 ? 'the camera' : `bath ${bench.tap}` }}</span
+          >
           <span v-if="bench.preview" class="tapped">preview</span>
         </div>
-        <PictureBar v-model:compare="mode" v-model:against="against" v-model:zoom="zoom" :playing="picture.playing.value" :rate="picture.rate.value" :took="picture.answer.value?.took ?? null" @play="togglePlay" />
+        <PictureBar
+          v-model:compare="mode"
+          v-model:against="against"
+          v-model:zoom="zoom"
+          :playing="picture.playing.value"
+          :rate="picture.rate.value"
+          :took="picture.answer.value?.took ?? null"
+          @play="togglePlay"
+        />
         <LineStrip :strips="strips" @add="adding = true" />
         <ShotRail :side="picture.engines.side" />
       </div>
       <aside class="right">
-        <ReadingsPanel ref="readings" v-model:scope="scope" v-model:scope-of="scopeOf" :figures="figures" :encoding="bench.shot?.encoding ?? 'bt1886'" />
+        <ReadingsPanel
+          ref="readings"
+          v-model:scope="scope"
+          v-model:scope-of="scopeOf"
+          :figures="figures"
+          :encoding="bench.shot?.encoding ?? 'bt1886'"
+        />
         <ProbeTable :probes="probes" />
         <SettingsPanel />
         <TrimsPanel />

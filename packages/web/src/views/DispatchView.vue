@@ -39,17 +39,34 @@ async function act(work: () => Promise<unknown>): Promise<void> {
   }
   await load()
 }
-const words: Record<Render['state'], string> = { waiting: 'waiting', running: 'rendering', done: 'done', failed: 'failed', cancelled: 'cancelled' }
-const names: Record<Render['format'], string> = { mp4: 'H.264 10 bit, .mp4', mov: 'ProRes 422 HQ, .mov', png: 'PNG 16 bit, .zip', tif: 'TIFF 16 bit, .zip', exr: 'EXR float, .zip' }
-const leftOf = (r: Render): string => (r.left === null ? '' : r.left < 90 ? `${r.left} s left` : `${Math.round(r.left / 60)} min left`)
+const words: Record<Render['state'], string> = {
+  waiting: 'waiting',
+  running: 'rendering',
+  done: 'done',
+  failed: 'failed',
+  cancelled: 'cancelled',
+}
+const names: Record<Render['format'], string> = {
+  mp4: 'H.264 10 bit, .mp4',
+  mov: 'ProRes 422 HQ, .mov',
+  png: 'PNG 16 bit, .zip',
+  tif: 'TIFF 16 bit, .zip',
+  exr: 'EXR float, .zip',
+}
+const leftOf = (r: Render): string =>
+  r.left === null ? '' : r.left < 90 ? `${r.left} s left` : `${Math.round(r.left / 60)} min left`
 </script>
 
 <template>
   <TopBar />
   <main class="page">
     <h1>Dispatch</h1>
-    <p v-if="problem" role="alert" class="warn">{{ problem }} <button class="word" type="button" @click="load">Try again</button></p>
-    <p v-else-if="renders && renders.length === 0" class="quiet">Nothing has been rendered yet. On the bench, choose Render.</p>
+    <p v-if="problem" role="alert" class="warn">
+      {{ problem }} <button class="word" type="button" @click="load">Try again</button>
+    </p>
+    <p v-else-if="renders && renders.length === 0" class="quiet">
+      Nothing has been rendered yet. On the bench, choose Render.
+    </p>
     <article v-for="r in renders ?? []" :key="r.id" class="render" :data-render="r.id" :data-state="r.state">
       <div class="what">
         <h2>{{ r.label }}</h2>
@@ -57,14 +74,47 @@ const leftOf = (r: Render): string => (r.left === null ? '' : r.left < 90 ? `${r
         <p v-if="r.message" class="warn" role="alert">{{ r.message }}</p>
       </div>
       <div class="how">
-        <NProgress v-if="r.state === 'running' || r.state === 'waiting'" :percentage="Math.round((100 * r.done) / Math.max(1, r.count))" :height="8" :show-indicator="false" :aria-label="`Progress of render ${r.id}`" />
-        <span>{{ words[r.state] }}</span> <span class="mono quiet">{{ r.state === 'running' ? `${r.done}/${r.count} ${leftOf(r)}` : '' }}</span>
+        <NProgress
+          v-if="r.state === 'running' || r.state === 'waiting'"
+          :percentage="Math.round((100 * r.done) / Math.max(1, r.count))"
+          :height="8"
+          :show-indicator="false"
+          :aria-label="`Progress of render ${r.id}`"
+        />
+        <span>{{ words[r.state] }}</span>
+        <span class="mono quiet">{{ r.state === 'running' ? `${r.done}/${r.count} ${leftOf(r)}` : '' }}</span>
       </div>
       <div class="actions">
-        <NButton v-if="r.state === 'done'" tag="a" size="small" type="primary" :href="`/api/renders/${r.id}/file`" download>Download</NButton>
-        <NButton v-if="r.state === 'running' || r.state === 'waiting'" size="small" @click="act(() => api.renderAction(r.id, 'cancel'))">Cancel</NButton>
-        <NButton v-if="r.state === 'failed' || r.state === 'cancelled'" size="small" @click="act(() => api.renderAction(r.id, 'retry'))">Try again</NButton>
-        <button v-if="r.state !== 'running'" class="word" type="button" :aria-label="`Remove ${r.label}`" @click="act(() => api.deleteRender(r.id))">remove</button>
+        <NButton
+          v-if="r.state === 'done'"
+          tag="a"
+          size="small"
+          type="primary"
+          :href="`/api/renders/${r.id}/file`"
+          download
+          >Download</NButton
+        >
+        <NButton
+          v-if="r.state === 'running' || r.state === 'waiting'"
+          size="small"
+          @click="act(() => api.renderAction(r.id, 'cancel'))"
+          >Cancel</NButton
+        >
+        <NButton
+          v-if="r.state === 'failed' || r.state === 'cancelled'"
+          size="small"
+          @click="act(() => api.renderAction(r.id, 'retry'))"
+          >Try again</NButton
+        >
+        <button
+          v-if="r.state !== 'running'"
+          class="word"
+          type="button"
+          :aria-label="`Remove ${r.label}`"
+          @click="act(() => api.deleteRender(r.id))"
+        >
+          remove
+        </button>
       </div>
     </article>
   </main>

@@ -100,13 +100,18 @@ async function takePicked(): Promise<void> {
 }
 const about = (s: Shot): string => {
   const i = s.medium.info
-  const rate = i.kind === 'still' ? '' : `, ${i.frames} frames at ${(Number(i.fps.split('/')[0]) / Number(i.fps.split('/')[1] || 1)).toFixed(2).replace(/\.?0+$/, '')}`
+  const rate =
+    i.kind === 'still'
+      ? ''
+      : `, ${i.frames} frames at ${(Number(i.fps.split('/')[0]) / Number(i.fps.split('/')[1] || 1)).toFixed(2).replace(/\.?0+$/, '')}`
   return `${i.width} × ${i.height}, ${i.bits} bit ${i.codec}${rate}`
 }
 </script>
 
 <template>
-  <TopBar><span v-if="production">{{ production.name }}</span></TopBar>
+  <TopBar
+    ><span v-if="production">{{ production.name }}</span></TopBar
+  >
   <main class="page">
     <div class="head">
       <h1>Intake</h1>
@@ -116,48 +121,124 @@ const about = (s: Shot): string => {
         <input ref="input" type="file" multiple hidden data-test="files" @change="pickFiles" />
       </span>
     </div>
-    <p v-if="problem" role="alert" class="warn">{{ problem }} <button class="word" type="button" @click="load">Try again</button></p>
+    <p v-if="problem" role="alert" class="warn">
+      {{ problem }} <button class="word" type="button" @click="load">Try again</button>
+    </p>
     <div class="drop" :class="{ over }" @dragover.prevent="over = true" @dragleave="over = false" @drop.prevent="drop">
       <template v-if="progress === null">Drop clips, stills or image sequences here.</template>
-      <template v-else>{{ progress < 100 ? 'Uploading' : 'Reading the footage' }} <NProgress :percentage="progress" :height="8" aria-label="Upload" /></template>
+      <template v-else
+        >{{ progress < 100 ? 'Uploading' : 'Reading the footage' }}
+        <NProgress :percentage="progress" :height="8" aria-label="Upload"
+      /></template>
     </div>
     <ul v-if="refused.length" class="refused" role="alert">
       <li v-for="r in refused" :key="r.name"><b>Not taken in:</b> {{ r.message }}</li>
     </ul>
     <p v-if="production && production.shots.length === 0" class="quiet">No footage yet.</p>
     <article v-for="(s, i) in production?.shots ?? []" :key="s.id" class="shot">
-      <RouterLink :to="`/bench/${s.id}`" :aria-label="`${s.name} on the bench`"><FootageStill :shot="s" :width="320" /></RouterLink>
+      <RouterLink :to="`/bench/${s.id}`" :aria-label="`${s.name} on the bench`"
+        ><FootageStill :shot="s" :width="320"
+      /></RouterLink>
       <div class="facts">
-        <NInput size="small" :default-value="s.name" maxlength="120" :input-props="{ 'aria-label': 'Name of the shot' }" @change="(v: string) => v.trim() && change(s, { name: v.trim() })" />
+        <NInput
+          size="small"
+          :default-value="s.name"
+          maxlength="120"
+          :input-props="{ 'aria-label': 'Name of the shot' }"
+          @change="(v: string) => v.trim() && change(s, { name: v.trim() })"
+        />
         <p class="mono quiet">{{ s.medium.name }}<br />{{ about(s) }}</p>
         <p v-for="w in s.medium.info.warnings" :key="w" class="warn">! {{ w }}</p>
       </div>
       <div class="set">
-        <label>Encoding <NSelect size="small" :value="s.encoding" :options="encodings" aria-label="Encoding" @update:value="(v: string) => change(s, { encoding: v })" /></label>
-        <p class="quiet">{{ ENCODINGS.find((e) => e.id === s.encoding)?.help }} {{ s.encoding === s.medium.info.encoding ? '' : '(chosen by you)' }}</p>
+        <label
+          >Encoding
+          <NSelect
+            size="small"
+            :value="s.encoding"
+            :options="encodings"
+            aria-label="Encoding"
+            @update:value="(v: string) => change(s, { encoding: v })"
+        /></label>
+        <p class="quiet">
+          {{ ENCODINGS.find((e) => e.id === s.encoding)?.help }}
+          {{ s.encoding === s.medium.info.encoding ? '' : '(chosen by you)' }}
+        </p>
         <div v-if="s.medium.info.frames > 1" class="range">
-          <label>In <NInputNumber size="tiny" :value="s.first" :min="0" :max="s.last" :input-props="{ 'aria-label': 'First frame' }" @update:value="(v: number | null) => v !== null && change(s, { first: v })" /></label>
-          <label>Out <NInputNumber size="tiny" :value="s.last" :min="s.first" :max="s.medium.info.frames - 1" :input-props="{ 'aria-label': 'Last frame' }" @update:value="(v: number | null) => v !== null && change(s, { last: v })" /></label>
-          <label>Still <NInputNumber size="tiny" :value="s.still" :min="0" :max="s.medium.info.frames - 1" :input-props="{ 'aria-label': 'Telling frame' }" @update:value="(v: number | null) => v !== null && change(s, { still: v })" /></label>
+          <label
+            >In
+            <NInputNumber
+              size="tiny"
+              :value="s.first"
+              :min="0"
+              :max="s.last"
+              :input-props="{ 'aria-label': 'First frame' }"
+              @update:value="(v: number | null) => v !== null && change(s, { first: v })"
+          /></label>
+          <label
+            >Out
+            <NInputNumber
+              size="tiny"
+              :value="s.last"
+              :min="s.first"
+              :max="s.medium.info.frames - 1"
+              :input-props="{ 'aria-label': 'Last frame' }"
+              @update:value="(v: number | null) => v !== null && change(s, { last: v })"
+          /></label>
+          <label
+            >Still
+            <NInputNumber
+              size="tiny"
+              :value="s.still"
+              :min="0"
+              :max="s.medium.info.frames - 1"
+              :input-props="{ 'aria-label': 'Telling frame' }"
+              @update:value="(v: number | null) => v !== null && change(s, { still: v })"
+          /></label>
         </div>
       </div>
       <div class="order">
         <RouterLink class="word" :to="`/bench/${s.id}`">bench</RouterLink>
-        <button class="word" type="button" :disabled="i === 0" :aria-label="`Move ${s.name} up`" @click="move(s, -1)">up</button>
-        <button class="word" type="button" :disabled="i === (production?.shots.length ?? 0) - 1" :aria-label="`Move ${s.name} down`" @click="move(s, 1)">down</button>
+        <button class="word" type="button" :disabled="i === 0" :aria-label="`Move ${s.name} up`" @click="move(s, -1)">
+          up
+        </button>
+        <button
+          class="word"
+          type="button"
+          :disabled="i === (production?.shots.length ?? 0) - 1"
+          :aria-label="`Move ${s.name} down`"
+          @click="move(s, 1)"
+        >
+          down
+        </button>
         <button class="word" type="button" :aria-label="`Remove ${s.name}`" @click="remove(s)">remove</button>
       </div>
     </article>
-    <NModal v-model:show="watching" preset="card" title="Watched folder" :style="{ width: '620px' }" role="dialog" aria-label="Watched folder">
+    <NModal
+      v-model:show="watching"
+      preset="card"
+      title="Watched folder"
+      :style="{ width: '620px' }"
+      role="dialog"
+      aria-label="Watched folder"
+    >
       <p class="quiet mono">{{ watched?.folder ?? '' }}</p>
       <p v-if="watched && watched.files.length === 0">The folder is empty. Copy footage there and open this again.</p>
       <div class="files">
-        <NCheckbox v-for="f in watched?.files ?? []" :key="f.path" :checked="picked.includes(f.path)" @update:checked="(on: boolean) => (picked = on ? [...picked, f.path] : picked.filter((p) => p !== f.path))">{{ f.path }} <span class="mono quiet">{{ (f.size / 1e6).toFixed(1) }} MB</span></NCheckbox>
+        <NCheckbox
+          v-for="f in watched?.files ?? []"
+          :key="f.path"
+          :checked="picked.includes(f.path)"
+          @update:checked="(on: boolean) => (picked = on ? [...picked, f.path] : picked.filter((p) => p !== f.path))"
+          >{{ f.path }} <span class="mono quiet">{{ (f.size / 1e6).toFixed(1) }} MB</span></NCheckbox
+        >
       </div>
       <div class="actions">
         <button class="word" type="button" @click="picked = (watched?.files ?? []).map((f) => f.path)">all</button>
         <NCheckbox v-model:checked="asSequence">one numbered sequence, 24 a second</NCheckbox>
-        <NButton type="primary" :disabled="picked.length === 0" @click="takePicked">Take in {{ picked.length }}</NButton>
+        <NButton type="primary" :disabled="picked.length === 0" @click="takePicked"
+          >Take in {{ picked.length }}</NButton
+        >
       </div>
     </NModal>
   </main>

@@ -54,16 +54,27 @@ const benchOf = (p: Production): string => (p.shots[0] ? `/bench/${p.shots[0].id
     <div class="head">
       <h1>Productions</h1>
       <form @submit.prevent="create">
-        <NInput v-model:value="name" placeholder="Name of a new production" maxlength="120" :input-props="{ 'aria-label': 'Name of a new production' }" />
+        <NInput
+          v-model:value="name"
+          placeholder="Name of a new production"
+          maxlength="120"
+          :input-props="{ 'aria-label': 'Name of a new production' }"
+        />
         <NButton type="primary" attr-type="submit" :disabled="!name.trim()">Make</NButton>
       </form>
     </div>
-    <p v-if="problem" role="alert" class="warn">{{ problem }} <button class="word" type="button" @click="load">Try again</button></p>
+    <p v-if="problem" role="alert" class="warn">
+      {{ problem }} <button class="word" type="button" @click="load">Try again</button>
+    </p>
     <NSpin v-else-if="!productions" aria-label="Loading" />
-    <p v-else-if="productions.length === 0" class="quiet">No production yet. Name one above, then bring in its footage.</p>
+    <p v-else-if="productions.length === 0" class="quiet">
+      No production yet. Name one above, then bring in its footage.
+    </p>
     <article v-for="p in productions ?? []" :key="p.id" class="production">
       <div class="title">
-        <h2><RouterLink :to="benchOf(p)">{{ p.name }}</RouterLink></h2>
+        <h2>
+          <RouterLink :to="benchOf(p)">{{ p.name }}</RouterLink>
+        </h2>
         <span class="quiet">{{ p.shots.length }} {{ p.shots.length === 1 ? 'shot' : 'shots' }}</span>
         <span class="actions">
           <RouterLink class="word" :to="benchOf(p)">bench</RouterLink>
@@ -74,7 +85,9 @@ const benchOf = (p: Production): string => (p.shots[0] ? `/bench/${p.shots[0].id
       </div>
       <p v-if="p.notes" class="quiet">{{ p.notes }}</p>
       <div class="sheet">
-        <RouterLink v-for="s in p.shots" :key="s.id" :to="`/bench/${s.id}`" :title="s.name"><FootageStill :shot="s" :width="260" /><span>{{ s.name }}</span></RouterLink>
+        <RouterLink v-for="s in p.shots" :key="s.id" :to="`/bench/${s.id}`" :title="s.name"
+          ><FootageStill :shot="s" :width="260" /><span>{{ s.name }}</span></RouterLink
+        >
       </div>
     </article>
   </main>

@@ -42,7 +42,8 @@ export class FrameStore {
 
   private async fetch(mediumId: number, frame: number, width: number): Promise<StoredFrame> {
     const response = await fetch(`/api/media/${mediumId}/frames/${frame}?width=${width}`)
-    if (!response.ok) throw new Error(((await response.json()) as { message?: string }).message ?? `Frame ${frame} could not be read.`)
+    if (!response.ok)
+      throw new Error(((await response.json()) as { message?: string }).message ?? `Frame ${frame} could not be read.`)
     const number = (name: string): number => Number(response.headers.get(name))
     const format = response.headers.get('x-frame-format') === 'f16' ? 'f16' : 'u16'
     const data = new Uint16Array(await response.arrayBuffer())

@@ -1,5 +1,20 @@
 import { expose } from 'comlink'
-import { NO_TRIMS, STRIP_PATCHES, STRIP_WEDGE, emit8, encodingById, lineFigures, makeRecode, pictureFigures, plainSteps, type Figure, type PointFunction, type Recipe, type Triple, type Trims } from '@fogbath/core'
+import {
+  NO_TRIMS,
+  STRIP_PATCHES,
+  STRIP_WEDGE,
+  emit8,
+  encodingById,
+  lineFigures,
+  makeRecode,
+  pictureFigures,
+  plainSteps,
+  type Figure,
+  type PointFunction,
+  type Recipe,
+  type Triple,
+  type Trims,
+} from '@fogbath/core'
 import { FrameStore } from './frames'
 import { readProbe, type ProbeReading } from './probe'
 import type { PictureAnswer, PictureRequest, PlayRequest, StripColours } from './protocol'
@@ -18,7 +33,10 @@ class PictureEngine {
   private run = 0
   private latest: PictureRequest | undefined
   private playing: PlayRequest | undefined
-  private readonly stills = new Map<number, { readonly data: Float32Array; readonly width: number; readonly height: number }>()
+  private readonly stills = new Map<
+    number,
+    { readonly data: Float32Array; readonly width: number; readonly height: number }
+  >()
   private seed = 0
 
   attach(canvas: OffscreenCanvas, scope: OffscreenCanvas): void {
@@ -45,7 +63,14 @@ class PictureEngine {
     const scene = await this.treater.scene(request.source, request.frame, request.width)
     if (run !== this.run) return null
     const figures = this.draw(request, scene)
-    return { width: scene.width, height: scene.height, frame: request.frame, took: performance.now() - started, exact: !request.quick, figures }
+    return {
+      width: scene.width,
+      height: scene.height,
+      frame: request.frame,
+      took: performance.now() - started,
+      exact: !request.quick,
+      figures,
+    }
   }
 
   private draw(request: PictureRequest, scene: Scene): readonly Figure[] {
@@ -53,16 +78,30 @@ class PictureEngine {
     const n = scene.width * scene.height
     const footage = treater.copy('footage', treater.footage(scene))
     const recipe = request.compare.mode === 'footage' ? NOTHING : tapped(request.recipe, request.tap)
-    const treated = request.compare.mode === 'footage' ? footage : treater.copy('treated', treater.treat(scene, recipe, request.trims, request.quick))
+    const treated =
+      request.compare.mode === 'footage'
+        ? footage
+        : treater.copy('treated', treater.treat(scene, recipe, request.trims, request.quick))
     const other = this.otherSide(request, scene, footage)
     if (request.compare.mode === 'pair' && other) this.paintPair(treated, other, scene.width, scene.height)
     else {
-      const shown = other && request.compare.mode === 'wipe' ? wiped(treater.copy('wiped', treated), other, scene, request.compare.at, request.compare.upright) : treated
+      const shown =
+        other && request.compare.mode === 'wipe'
+          ? wiped(treater.copy('wiped', treated), other, scene, request.compare.at, request.compare.upright)
+          : treated
       this.paint(shown, scene.width, scene.height)
     }
     if (this.scope) {
       const of = request.scopeOf === 'footage' ? footage : treated
-      drawScope(this.scope, request.scope, of, scene.width, scene.height, scene.shownIn, request.scopeOf === 'both' ? footage : null)
+      drawScope(
+        this.scope,
+        request.scope,
+        of,
+        scene.width,
+        scene.height,
+        scene.shownIn,
+        request.scopeOf === 'both' ? footage : null,
+      )
     }
     return pictureFigures(treated, footage, n)
   }
@@ -72,7 +111,8 @@ class PictureEngine {
     if (compare.mode !== 'wipe' && compare.mode !== 'pair') return null
     const { against } = compare
     if (against.type === 'footage') return footage
-    if (against.type === 'recipe') return this.treater.copy('other', this.treater.treat(scene, against.recipe, against.trims, request.quick))
+    if (against.type === 'recipe')
+      return this.treater.copy('other', this.treater.treat(scene, against.recipe, against.trims, request.quick))
     const still = this.stills.get(against.bitmap)
     return still ? fitted(still, scene) : footage
   }
@@ -168,7 +208,9 @@ class PictureEngine {
   }
 
   /** A small treated picture. */
-  async thumbnail(request: Pick<PictureRequest, 'source' | 'frame' | 'width' | 'recipe' | 'trims'>): Promise<ImageBitmap> {
+  async thumbnail(
+    request: Pick<PictureRequest, 'source' | 'frame' | 'width' | 'recipe' | 'trims'>,
+  ): Promise<ImageBitmap> {
     const scene = await this.treater.scene(request.source, request.frame, request.width)
     const picture = this.treater.treat(scene, request.recipe, request.trims, true)
     return createImageBitmap(this.dithered(picture, scene.width, scene.height))
@@ -190,14 +232,26 @@ function stripOf(point: PointFunction, encoding: string): StripColours {
     codes.set(out, 4 * i)
   })
   makeRecode(encodingById(encoding))(codes, lights.length)
-  return lights.map((_, i) => [0, 1, 2].map((k) => Math.round(255 * Math.min(1, Math.max(0, codes[4 * i + k]!)))) as unknown as StripColours[number])
+  return lights.map(
+    (_, i) =>
+      [0, 1, 2].map((k) =>
+        Math.round(255 * Math.min(1, Math.max(0, codes[4 * i + k]!))),
+      ) as unknown as StripColours[number],
+  )
 }
 
 /** Replaces the part beyond the wipe's edge by the other picture, in place. */
-function wiped(picture: Float32Array, other: Float32Array, { width, height }: Scene, at: number, upright: boolean): Float32Array {
+function wiped(
+  picture: Float32Array,
+  other: Float32Array,
+  { width, height }: Scene,
+  at: number,
+  upright: boolean,
+): Float32Array {
   if (upright) {
     const from = Math.round(at * width)
-    for (let y = 0; y < height; y++) picture.set(other.subarray(4 * (y * width + from), 4 * (y + 1) * width), 4 * (y * width + from))
+    for (let y = 0; y < height; y++)
+      picture.set(other.subarray(4 * (y * width + from), 4 * (y + 1) * width), 4 * (y * width + from))
   } else {
     const from = 4 * Math.round(at * height) * width
     picture.set(other.subarray(from, 4 * width * height), from)

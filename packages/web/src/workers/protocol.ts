@@ -3,7 +3,9 @@ import type { ChartName, Recipe, Trims } from '@fogbath/core'
 /** What the page asks of the picture worker. The newest question wins; older ones are dropped unanswered. */
 export interface PictureRequest {
   /** Footage, or a chart drawn as scene light. */
-  readonly source: { readonly type: 'shot'; readonly mediumId: number; readonly sha256: string; readonly encoding: string } | { readonly type: 'chart'; readonly chart: ChartName; readonly encoding: string }
+  readonly source:
+    | { readonly type: 'shot'; readonly mediumId: number; readonly sha256: string; readonly encoding: string }
+    | { readonly type: 'chart'; readonly chart: ChartName; readonly encoding: string }
   readonly frame: number
   /** Width of the picture to work at. */
   readonly width: number
@@ -23,7 +25,10 @@ export type Compare =
   | { readonly mode: 'wipe'; readonly at: number; readonly upright: boolean; readonly against: Against }
   | { readonly mode: 'pair'; readonly against: Against }
 /** The other side of a comparison: the footage, another treatment, or pixels of a still picture. */
-export type Against = { readonly type: 'footage' } | { readonly type: 'recipe'; readonly recipe: Recipe; readonly trims: Trims } | { readonly type: 'still'; readonly bitmap: number }
+export type Against =
+  | { readonly type: 'footage' }
+  | { readonly type: 'recipe'; readonly recipe: Recipe; readonly trims: Trims }
+  | { readonly type: 'still'; readonly bitmap: number }
 
 export type ScopeKind = 'waveform' | 'parade' | 'vector' | 'histogram'
 export type ScopeOf = 'picture' | 'footage' | 'both'

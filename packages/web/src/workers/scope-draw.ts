@@ -7,7 +7,15 @@ type Pen = OffscreenCanvasRenderingContext2D
 export const greyCode = (encoding: string): number => encodingById(encoding).transfer.encode(0.18)
 
 /** Draws a scope of a picture into a canvas. `ghost` is drawn first and fainter: the other one of the two. */
-export function drawScope(canvas: OffscreenCanvas, kind: ScopeKind, picture: Float32Array, width: number, height: number, encoding: string, ghost: Float32Array | null): void {
+export function drawScope(
+  canvas: OffscreenCanvas,
+  kind: ScopeKind,
+  picture: Float32Array,
+  width: number,
+  height: number,
+  encoding: string,
+  ghost: Float32Array | null,
+): void {
   const pen = canvas.getContext('2d')
   if (!pen) return
   pen.fillStyle = '#141414'
@@ -23,10 +31,23 @@ export function drawScope(canvas: OffscreenCanvas, kind: ScopeKind, picture: Flo
   drawLevels(pen, canvas, encoding)
 }
 
-function plot(pen: Pen, canvas: OffscreenCanvas, kind: ScopeKind, picture: Float32Array, width: number, height: number, strength: number): void {
+function plot(
+  pen: Pen,
+  canvas: OffscreenCanvas,
+  kind: ScopeKind,
+  picture: Float32Array,
+  width: number,
+  height: number,
+  strength: number,
+): void {
   const [w, h] = [canvas.width, canvas.height]
   const side = Math.min(w, h)
-  const scope = kind === 'vector' ? vectorscope(picture, width * height, side) : kind === 'parade' ? parade(picture, width, height, w, h) : waveform(picture, width, height, w, h)
+  const scope =
+    kind === 'vector'
+      ? vectorscope(picture, width * height, side)
+      : kind === 'parade'
+        ? parade(picture, width, height, w, h)
+        : waveform(picture, width, height, w, h)
   const left = kind === 'vector' ? (w - side) >> 1 : 0
   const image = pen.getImageData(left, 0, scope.columns, scope.rows)
   const gain = (strength * 900 * scope.columns) / (width * height)
@@ -36,7 +57,11 @@ function plot(pen: Pen, canvas: OffscreenCanvas, kind: ScopeKind, picture: Float
     if (count === 0) continue
     const light = Math.min(235, (26 + Math.sqrt(count * gain) * 13) * strength)
     const channel = kind === 'parade' ? Math.floor((i % scope.columns) / third) : -1
-    for (let k = 0; k < 3; k++) image.data[4 * i + k] = Math.min(255, image.data[4 * i + k]! + (channel < 0 || channel === k ? light : light * 0.3))
+    for (let k = 0; k < 3; k++)
+      image.data[4 * i + k] = Math.min(
+        255,
+        image.data[4 * i + k]! + (channel < 0 || channel === k ? light : light * 0.3),
+      )
   }
   pen.putImageData(image, left, 0)
 }
@@ -79,7 +104,13 @@ function line(pen: Pen, x0: number, y0: number, x1: number, y1: number): void {
   pen.stroke()
 }
 
-function drawHistogram(pen: Pen, canvas: OffscreenCanvas, picture: Float32Array, n: number, ghost: Float32Array | null): void {
+function drawHistogram(
+  pen: Pen,
+  canvas: OffscreenCanvas,
+  picture: Float32Array,
+  n: number,
+  ghost: Float32Array | null,
+): void {
   const bins = 256
   const draw = (counts: Uint32Array, row: number, colour: string, fill: boolean): void => {
     const part = counts.subarray(row * bins, (row + 1) * bins)
@@ -87,7 +118,9 @@ function drawHistogram(pen: Pen, canvas: OffscreenCanvas, picture: Float32Array,
     const top = Math.max(1, ...part.subarray(1, bins - 1))
     pen.beginPath()
     pen.moveTo(0, canvas.height)
-    part.forEach((count, i) => pen.lineTo(((i + 0.5) * canvas.width) / bins, canvas.height * (1 - 0.95 * Math.min(1, Math.sqrt(count / top)))))
+    part.forEach((count, i) =>
+      pen.lineTo(((i + 0.5) * canvas.width) / bins, canvas.height * (1 - 0.95 * Math.min(1, Math.sqrt(count / top)))),
+    )
     pen.lineTo(canvas.width, canvas.height)
     pen.strokeStyle = colour
     pen.fillStyle = colour

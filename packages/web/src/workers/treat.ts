@@ -64,7 +64,9 @@ export class Treater {
       return { camera, width, height, shownIn }
     }
     const stored = await this.frames.get(source.mediumId, frame, width)
-    const ingest = this.ingests.get(`${source.encoding}/${stored.format}`, () => makeIngest(encodingById(source.encoding), stored.format))
+    const ingest = this.ingests.get(`${source.encoding}/${stored.format}`, () =>
+      makeIngest(encodingById(source.encoding), stored.format),
+    )
     const n = stored.width * stored.height
     const camera = this.bench.take('camera', n)
     ingest(stored.data, camera, n)
@@ -75,7 +77,9 @@ export class Treater {
   treat(scene: Scene, recipe: Recipe, trims: Trims, quick: boolean): Float32Array {
     const size = quick ? QUICK_SIZE : EXACT_SIZE
     const { baths, strength } = recipe
-    const plan = this.plans.get(JSON.stringify([baths, strength, trims, size]), () => compileLine(recipe, { size, trims }))
+    const plan = this.plans.get(JSON.stringify([baths, strength, trims, size]), () =>
+      compileLine(recipe, { size, trims }),
+    )
     const n = scene.width * scene.height
     const picture = runPlan(plan, scene.camera, scene.width, scene.height, this.bench)
     this.recodes.get(scene.shownIn, () => makeRecode(encodingById(scene.shownIn)))(picture, n)

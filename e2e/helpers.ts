@@ -1,0 +1,57 @@
+import { expect, type Page } from '@playwright/test'
+
+/** Opens a shot of the demo on the bench and waits for its first exact picture. */
+export async function openBench(page: Page, shot: string): Promise<void> {
+  await page.goto('/')
+  await page.getByRole('link', { name: shot }).first().click()
+  await expect(page.getByRole('region', { name: 'Line' })).toBeVisible()
+  await pictureReady(page)
+}
+
+export const canvas = (page: Page) => page.locator('.stage canvas')
+
+/** The canvas belongs to a worker; what it shows is read from a screenshot of it. */
+export async function pictureReady(page: Page): Promise<void> {
+  await expect.poll(async () => (await colourSpread(page)) > 10, { timeout: 60_000 }).toBe(true)
+}
+
+async function pixels(page: Page): Promise<number[]> {
+  const png = await canvas(page).screenshot()
+  return page.evaluate(async (base64) => {
+    const bytes = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))
+    const bitmap = await createImageBitmap(new Blob([bytes], { type: 'image/png' }))
+    const small = new OffscreenCanvas(64, 36)
+    const pen = small.getContext('2d')!
+    pen.drawImage(bitmap, 0, 0, 64, 36)
+    return [...pen.getImageData(0, 0, 64, 36).data]
+  }, png.toString('base64'))
+}
+
+async function colourSpread(page: Page): Promise<number> {
+  const data = await pixels(page)
+  return Math.max(...data.filter((_, i) => i % 4 === 0)) - Math.min(...data.filter((_, i) => i % 4 === 0))
+}
+
+/** Mean saturation (max - min of R, G, B) of the shown picture, 0..255. */
+export async function saturation(page: Page): Promise<number> {
+  const data = await pixels(page)
+  let sum = 0
+  for (let i = 0; i < data.length; i += 4)
+    sum += Math.max(data[i]!, data[i + 1]!, data[i + 2]!) - Math.min(data[i]!, data[i + 1]!, data[i + 2]!)
+  return sum / (data.length / 4)
+}
+
+/** Mean absolute difference of the shown picture from an earlier reading. */
+export const readPicture = pixels
+export const differenceOf = (a: readonly number[], b: readonly number[]): number =>
+  a.reduce((sum, v, i) => sum + Math.abs(v - b[i]!), 0) / a.length
+
+/** Types a number into a setting of the chosen bath. */
+export async function setNumber(page: Page, title: string, value: string): Promise<void> {
+  const field = page.getByRole('textbox', { name: `${title}, number` })
+  await field.fill(value)
+  await field.press('Enter')
+}
+
+/** Waits until all is on the server; a change is first seen as `saving`. */
+export const saved = (page: Page) => expect(page.locator('.save')).toHaveText('saved')

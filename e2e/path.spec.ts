@@ -1,0 +1,83 @@
+import { execFileSync } from 'node:child_process'
+import { readFileSync } from 'node:fs'
+import { expect, test } from '@playwright/test'
+import {
+  SHIPPED_RECIPES,
+  Workbench,
+  changeSettings,
+  compileLine,
+  encodingById,
+  makeIngest,
+  runPlan,
+} from '@fogbath/core'
+import { differenceOf, openBench, pictureReady, readPicture, saturation, saved, setNumber } from './helpers'
+
+const decode = (path: string, frame: number): Uint16Array => {
+  const filter = `select=eq(n\\,${frame}),zscale=matrixin=709:rangein=limited:matrix=gbr:range=full:dither=none,format=gbrp16le`
+  const bytes = execFileSync(
+    'ffmpeg',
+    ['-v', 'error', '-i', path, '-vf', filter, '-frames:v', '1', '-f', 'rawvideo', '-pix_fmt', 'rgb48le', 'pipe:1'],
+    { maxBuffer: 1e9 },
+  )
+  return new Uint16Array(bytes.buffer, bytes.byteOffset, bytes.length / 2)
+}
+
+test('from the demo production to a downloaded render that equals core', async ({ page }) => {
+  await openBench(page, 'Dawn fog')
+  const [colour, before] = [await saturation(page), await readPicture(page)]
+
+  await test.step('keeping silver changes the picture, the strip and the readings at once', async () => {
+    const strip = page.getByRole('img', { name: 'Test strip: after Colour print' })
+    const was = await strip.innerHTML()
+    await setNumber(page, 'Bleach, print', '0')
+    await expect.poll(() => strip.innerHTML()).not.toBe(was)
+    await expect.poll(() => saturation(page)).toBeLessThan(colour * 0.92)
+    await saved(page)
+  })
+
+  await test.step('undo and redo', async () => {
+    await page.getByRole('button', { name: 'undo' }).click()
+    await expect.poll(async () => differenceOf(await readPicture(page), before)).toBeLessThan(1)
+    await page.getByRole('button', { name: 'redo' }).click()
+    await expect.poll(() => saturation(page)).toBeLessThan(colour * 0.92)
+    await saved(page)
+  })
+
+  await test.step('it is kept over a reload, with its undo', async () => {
+    await page.reload()
+    await pictureReady(page)
+    await expect(page.getByRole('textbox', { name: 'Bleach, print, number' })).toHaveValue('0')
+    await expect(page.getByRole('button', { name: 'undo' })).toBeEnabled()
+  })
+
+  const path = await test.step('render, watch, download', async () => {
+    await page.getByRole('button', { name: 'Render' }).click()
+    await page.getByText('H.264, 10 bit (.mp4)').click()
+    await expect(page.getByRole('heading', { name: 'Dispatch' })).toBeVisible()
+    await expect(page.locator('[data-render]').first()).toHaveAttribute('data-state', 'done', { timeout: 90_000 })
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('link', { name: 'Download' }).first().click(),
+    ])
+    return download.path()
+  })
+
+  await test.step('the decoded download is what core computes', () => {
+    const footage = decode('demo/footage/dawn-fog.mp4', 12)
+    const n = footage.length / 3
+    const camera = new Float32Array(4 * n)
+    makeIngest(encodingById('bt1886'), 'u16')(footage, camera, n)
+    const recipe = changeSettings(
+      SHIPPED_RECIPES.find((r) => r.id === 'plain')!,
+      'bath-1',
+      { bleachPrint: 0 },
+    )
+    const core = runPlan(compileLine(recipe), camera, 1280, 720, new Workbench())
+    const rendered = decode(path, 12)
+    let sum = 0
+    for (let i = 0; i < n; i++)
+      for (let k = 0; k < 3; k++) sum += Math.abs(rendered[3 * i + k]! / 257 - core[4 * i + k]! * 255)
+    expect(readFileSync(path).length).toBeGreaterThan(10_000)
+    expect(sum / (3 * n)).toBeLessThan(1)
+  })
+})

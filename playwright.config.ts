@@ -1,0 +1,18 @@
+import { defineConfig } from '@playwright/test'
+import { CHROMIUM } from './e2e/browser'
+
+export default defineConfig({
+  testDir: 'e2e',
+  testMatch: '*.spec.ts',
+  workers: 1,
+  timeout: 120_000,
+  expect: { timeout: 20_000 },
+  outputDir: '.fogbath-test/playwright',
+  reporter: [['line'], ['json', { outputFile: '.fogbath-test/e2e.json' }]],
+  use: {
+    baseURL: process.env['FOGBATH_URL'] ?? 'http://127.0.0.1:4680',
+    viewport: { width: 1280, height: 800 },
+    launchOptions: CHROMIUM,
+    acceptDownloads: true,
+  },
+})

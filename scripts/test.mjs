@@ -1,0 +1,108 @@
+// npm test: set-up, then types, lint, format, unit, server and browser tests. Ends with `N passed, N failed`.
+import { spawn, spawnSync } from 'node:child_process'
+import { mkdirSync, readFileSync, rmSync } from 'node:fs'
+import { join } from 'node:path'
+import { Problem, run, say } from './lib/say.mjs'
+import { ROOT, build, checkDisk, checkNode, installPackages, installPrograms } from './lib/setup.mjs'
+import { anyPort } from './lib/ports.mjs'
+
+const FOLDER = join(ROOT, '.fogbath-test')
+
+/** Runs a command with its output shown; gives whether it went well. */
+const shown = (command, args, env = {}) =>
+  spawnSync(command, args, { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env } })
+    .status === 0
+
+const check = (name, ...args) => {
+  say(`\n== ${name}`)
+  const ok = shown('npm', ['run', '--silent', ...args])
+  return { passed: ok ? 1 : 0, failed: ok ? 0 : 1 }
+}
+
+function vitest(folder) {
+  say(`\n== tests of ${folder}`)
+  const report = join(FOLDER, `${folder.replace('/', '-')}.json`)
+  const ok = shown('npx', [
+    '--no-install',
+    'vitest',
+    'run',
+    '--root',
+    join(ROOT, folder),
+    '--reporter=default',
+    '--reporter=json',
+    `--outputFile.json=${report}`,
+  ])
+  return countOf(report, ok, ({ numPassedTests, numFailedTests }) => [numPassedTests, numFailedTests])
+}
+
+/** A report that is missing, or that says all is well when the run says otherwise, counts as a failure. */
+function countOf(report, ok, read) {
+  try {
+    const [passed, failed] = read(JSON.parse(readFileSync(report, 'utf8')))
+    return { passed, failed: failed + (!ok && failed === 0 ? 1 : 0) }
+  } catch {
+    return { passed: 0, failed: 1 }
+  }
+}
+
+/** The application as npm start runs it, with a data folder and a port of its own. */
+async function startApplication() {
+  const env = { ...process.env, FOGBATH_DATA: join(FOLDER, 'data'), FOGBATH_PORT: String(await anyPort()) }
+  const child = spawn(process.execPath, [join(ROOT, 'scripts/start.mjs')], {
+    env,
+    stdio: ['ignore', 'pipe', 'inherit'],
+  })
+  const ended = new Promise((done) => child.once('exit', done))
+  const url = await new Promise((resolve, reject) => {
+    let text = ''
+    child.stdout.on('data', (chunk) => {
+      text += chunk
+      const found = /ready: (\S+)/.exec(text)
+      if (found) resolve(found[1])
+    })
+    ended.then(() => reject(new Problem('The application did not start.')))
+  })
+  return {
+    url,
+    stop: async () => {
+      child.kill('SIGINT')
+      return (await ended) === 0
+    },
+  }
+}
+
+async function browserTests() {
+  say('\n== browser tests')
+  const application = await startApplication()
+  let ok
+  let stopped
+  try {
+    ok = shown('npx', ['--no-install', 'playwright', 'test'], { FOGBATH_URL: application.url })
+  } finally {
+    stopped = await application.stop()
+  }
+  const count = countOf(join(FOLDER, 'e2e.json'), ok, ({ stats }) => [stats.expected + stats.flaky, stats.unexpected])
+  // Ctrl+C must end the application cleanly: that is a test as well.
+  return { passed: count.passed + (stopped ? 1 : 0), failed: count.failed + (stopped ? 0 : 1) }
+}
+
+run(async () => {
+  checkNode()
+  checkDisk()
+  installPrograms(['mariadbd', 'ffmpeg', 'chromium'])
+  installPackages()
+  build()
+  rmSync(FOLDER, { recursive: true, force: true })
+  mkdirSync(FOLDER, { recursive: true })
+  const counts = [
+    check('types', 'types'),
+    check('lint', 'lint'),
+    check('format', 'format:check'),
+    check('kernels', 'kernels', '--', '--check'),
+  ]
+  for (const folder of ['packages/core', 'packages/server', 'packages/web']) counts.push(vitest(folder))
+  counts.push(await browserTests())
+  const sum = (key) => counts.reduce((total, c) => total + c[key], 0)
+  say(`\n${sum('passed')} passed, ${sum('failed')} failed`)
+  return sum('failed') === 0 ? 0 : 1
+})
