@@ -72,3 +72,7 @@ export function exposureTable(curve: Curve, flash = 0): (exposure: number) => nu
   const table = shapedTable((e) => densityAt(curve, logExposure(e + flash)), -18, 14)
   return (exposure) => readShaped(table, exposure)
 }
+
+/** Black-and-white print and three-strip separation negative (typical textbook values, from memory). */
+export const MONO_PRINT: Curve = { gamma: 2.9, start: -0.48, end: 0.95, toe: 0.1, shoulder: 0.16, dmin: 0.04 }
+export const SEPARATION: Curve = { gamma: 0.65, start: -1.9, end: 2.4, toe: 0.28, shoulder: 0.3, dmin: 0 }

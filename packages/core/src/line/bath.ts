@@ -1,10 +1,9 @@
 import { kindById } from '../baths/kinds'
 import type { Stage } from '../baths/kind'
-import { fitGamut } from '../colour/gamut'
 import type { Triple } from '../colour/matrix'
 import { straightView, unprint } from '../film/straight'
 import type { PointFunction } from '../kernels/lut3d'
-import { readShaped, shapedTable } from '../kernels/shaped'
+import { encodeDisplay, finishLight } from './finish'
 import { layOne, type Laying } from './blend'
 import type { Bath } from './recipe'
 
@@ -23,16 +22,7 @@ export function stagesOf(bath: Bath): readonly Stage[] {
   return stages
 }
 
-/** Display light to BT.1886 code values, by table: relative error below 4e-6. */
-const codeTable = shapedTable((light) => light ** (1 / 2.4), -40, 1)
-const encodeDisplay = (light: number): number => (light > 0 ? readShaped(codeTable, light) : 0)
 const decodeDisplay = (code: number): number => (code > 0 ? code ** 2.4 : 0)
-
-/** Display-linear light of a process to display code values: fitted to the gamut, then encoded. In place. */
-export function finishLight(out: Float64Array): void {
-  fitGamut(out)
-  for (let k = 0; k < 3; k++) out[k] = encodeDisplay(out[k]!)
-}
 
 /** Scene light to the untreated picture's display code values. */
 export const straightPoint: PointFunction = (r, g, b, out) => {

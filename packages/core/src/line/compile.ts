@@ -100,13 +100,14 @@ class PlanBuilder {
     let domain: Domain = fromCamera ? SCENE : DISPLAY
     let entry: PointFunction | null = fromCamera ? this.camera : process ? rephotograph : null
     const stages = stagesOf(bath)
+    const last = stages.findLastIndex((s) => s.at === 'point')
     stages.forEach((stage, i) => {
       if (stage.at === 'space') {
         this.ops.push({ op: 'space', step: stage.space })
         return
       }
       let point = entry ? chain(entry, stage.point) : stage.point
-      if (process && i === stages.length - 1) point = chain(point, setAndFinish)
+      if (process && i === last) point = chain(point, setAndFinish)
       if (i > 0) domain = stage.takes
       this.ops.push({
         op: 'lut',

@@ -1,16 +1,10 @@
-import type { TObject } from 'typebox'
+import { defaultsOf } from '../baths/defaults'
 import { kindById } from '../baths/kinds'
 import type { Kind } from '../baths/kind'
 import { FogBathError } from '../errors'
 import { RECIPE_VERSION, type Bath, type Recipe } from './recipe'
 
 type Loose = Record<string, unknown>
-
-/** The defaults that a schema names for its properties. */
-export function defaultsOf(schema: TObject): Record<string, unknown> {
-  const entries = Object.entries(schema.properties as Record<string, { default?: unknown }>)
-  return Object.fromEntries(entries.map(([key, field]) => [key, field.default]))
-}
 
 /** A new bath of a kind, all settings at their defaults. @param id unique in its line */
 export function newBath(kindId: string, id: string, settings: Loose = {}): Bath {

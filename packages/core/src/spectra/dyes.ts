@@ -36,3 +36,83 @@ export const NEGATIVE_LAYERS: readonly [Spectrum, Spectrum, Spectrum] = [
   bells([[1, 552, 78]]),
   bells([[1, 450, 75]]),
 ]
+
+/** Imbibition (dye-transfer) dyes: purer than those a print develops (from memory). */
+export const IMBIBITION_DYES: readonly [Spectrum, Spectrum, Spectrum] = [
+  bells([
+    [1, 660, 110],
+    [0.05, 430, 80],
+    [0.05, 560, 80],
+  ]),
+  bells([
+    [1, 540, 75],
+    [0.08, 430, 70],
+  ]),
+  bells([
+    [1, 440, 85],
+    [0.03, 520, 60],
+  ]),
+]
+
+/** The two dyes of two-colour prints: blue-green for the red record, orange-red for the green one (from memory). */
+export const TWO_COLOUR_DYES: readonly [Spectrum, Spectrum] = [
+  bells([
+    [1, 660, 150],
+    [0.28, 420, 80],
+  ]),
+  bells([
+    [1, 495, 120],
+    [0.55, 430, 90],
+  ]),
+]
+
+const powerOf = (exponent: number): Spectrum => spectrumFrom((nm) => (550 / nm) ** exponent)
+const selenium = powerOf(0.6).map((v, i) => v * (1 + 0.18 * bells([[1, 530, 110]])[i]!))
+const ironBlue = (() => {
+  const raw = bells([
+    [1, 690, 300],
+    [0.3, 400, 90],
+  ])
+  // Scaled to a mean of 0.85 over 520..600 nm, so that toning keeps the picture's weight.
+  const mean = raw.slice(14, 23).reduce((sum, v) => sum + v, 0) / 9
+  return raw.map((v) => (v * 0.85) / mean)
+})()
+/** Copper ferrocyanide is reddish brown: densest in blue and green, open above 600 nm (from memory). */
+const copper = bells([
+  [0.62, 470, 190],
+  [0.62, 545, 80],
+  [0.3, 660, 300],
+])
+
+/** Compounds that toning makes of silver: density per unit of the silver's density (from memory). */
+export const TONED = {
+  sulphide: powerOf(2),
+  selenium,
+  gold: powerOf(-0.55),
+  'iron-blue': ironBlue,
+  copper,
+} as const
+export type TonerName = keyof typeof TONED
+
+/** Dyed film bases by their historical names: density of a base tint of strength 1 (from memory). */
+export const TINTS = {
+  amber: bells([
+    [0.9, 440, 110],
+    [0.3, 530, 70],
+  ]),
+  rose: bells([
+    [0.75, 535, 90],
+    [0.2, 440, 70],
+  ]),
+  blue: bells([
+    [0.8, 620, 150],
+    [0.25, 540, 80],
+  ]),
+  green: bells([
+    [0.75, 660, 110],
+    [0.7, 430, 90],
+  ]),
+  lavender: bells([[0.55, 570, 100]]),
+  straw: bells([[0.55, 435, 80]]),
+} as const
+export type TintName = keyof typeof TINTS

@@ -1,5 +1,4 @@
-import { LUMA_709 } from '../../colour/spaces'
-import type { Triple } from '../../colour/matrix'
+import type { Matrix3, Triple } from '../../colour/matrix'
 import {
   CAMERA_NEGATIVE,
   COLOUR_PRINT,
@@ -11,7 +10,9 @@ import {
 } from '../../film/curve'
 import { INTER_IMAGE, NEGATIVE_RECORDS, scaledFromIdentity } from '../../film/layers'
 import { amountAt, neutralScale } from '../../film/neutral'
-import { PLAIN_LIGHT, POINT, bisect } from '../../film/plain-levels'
+import { PLAIN_LIGHT, POINT } from '../../film/plain-levels'
+import { timeToGrey } from '../../film/timing'
+import type { Spectrum } from '../../spectra/grid'
 import { makeProjector } from '../../film/projection'
 import { SILVER_IN_INTERMEDIATE, SILVER_IN_NEGATIVE, SILVER_IN_PRINT, keptSilver } from '../../film/silver'
 import type { PointFunction } from '../../kernels/lut3d'
@@ -23,6 +24,18 @@ const PUSH_BY_LAYER: Triple = [-0.02, 0, 0.025]
 
 /** A duplicate negative of overall slope 1 whose ends are rounded (from memory). */
 const DUPLICATE: Curve = { gamma: 1, start: 0.1, end: 2.5, toe: 0.08, shoulder: 0.22, dmin: 0.1 }
+
+/** What other kinds change about the chain. */
+export interface PrintVariant {
+  /** Which light drives which layer, instead of the colour negative's records. */
+  readonly records?: Matrix3
+  /** Share of each dye (cyan, magenta, yellow) that is left, 0..1. */
+  readonly left?: Triple
+  /** A density over the whole print: stain, fog. */
+  readonly base?: Spectrum
+  /** Timing disregards what has happened to the print since. */
+  readonly timedLight?: number
+}
 
 export interface ColourPrintFilm {
   readonly negative: readonly [Curve, Curve, Curve]
@@ -41,10 +54,10 @@ export interface ColourPrintFilm {
  * Colour negative and print: records, negative with kept silver, inter-image effect, printing, dye image with kept
  * silver, projection. Scene light (linear BT.709) in, display-linear BT.709 out.
  */
-export function makeColourPrint(s: ColourPrintSettings): ColourPrintFilm {
+export function makeColourPrint(s: ColourPrintSettings, variant: PrintVariant = {}): ColourPrintFilm {
   const negative = negativeCurves(s)
   const print: Curve = { ...COLOUR_PRINT, gamma: s.printGamma, end: s.printEnd }
-  const negativeDensities = makeNegative(s, negative)
+  const negativeDensities = makeNegative(s, negative, variant.records ?? NEGATIVE_RECORDS)
   const scale = neutralScale(PRINT_DYES)
   const clearAmounts = ([0, 1, 2] as const).map((k) => amountAt(scale, k, print.dmin))
   const project = makeProjector({
@@ -52,12 +65,14 @@ export function makeColourPrint(s: ColourPrintSettings): ColourPrintFilm {
     lamp: s.lamp,
     flare: s.flare / 100,
     clear: [...clearAmounts, 0],
+    ...(variant.base ? { base: variant.base } : {}),
   })
   const printSilver = (mean: number) => keptSilver(s.bleachPrint, SILVER_IN_PRINT, mean)
   const flash = (s.flashPrint / 100) * 10 ** PRINT_GREY
   const printCurve = curveTable(print)
   const amounts = new Float64Array(4)
   const densities = new Float64Array(3)
+  const left = variant.left ?? ([1, 1, 1] as const)
 
   const printAt = (lights: Triple): PointFunction => {
     return (r, g, b, out) => {
@@ -68,13 +83,13 @@ export function makeColourPrint(s: ColourPrintSettings): ColourPrintFilm {
         if (flash > 0) x = Math.log10(10 ** x + flash)
         const density = printCurve(x)
         sum += density - print.dmin
-        amounts[k] = amountAt(scale, k, density)
+        amounts[k] = amountAt(scale, k, density) * left[k]
       }
       amounts[3] = printSilver(sum / 3)
       project(amounts, out)
     }
   }
-  const light = s.holdGrey ? timeToGrey((v) => printAt([v, v, v])) : PLAIN_LIGHT
+  const light = variant.timedLight ?? (s.holdGrey ? timeToGrey((v) => printAt([v, v, v])) : PLAIN_LIGHT)
   const offset = (points: number) => light + (points - 25) * POINT
   const point = printAt([offset(s.lightRed), offset(s.lightGreen), offset(s.lightBlue)])
   return { negative, print, light, negativeDensities, printSilver, point }
@@ -84,19 +99,6 @@ const LAYERS = [0, 1, 2] as const
 
 /** Log exposure at which the default print gives mid grey; the unit of print flashing. */
 const PRINT_GREY = PLAIN_LIGHT - densityAt(CAMERA_NEGATIVE, 0)
-
-/**
- * Timing: the neutral printer light (log exposure) at which scene light 0.18 prints to a luminance of 0.18.
- * Where no light can reach it (flash or flare too strong) the end of the range is taken.
- */
-export function timeToGrey(printAt: (light: number) => PointFunction): number {
-  const out = new Float64Array(3)
-  const luminance = (light: number): number => {
-    printAt(light)(0.18, 0.18, 0.18, out)
-    return LUMA_709[0] * out[0]! + LUMA_709[1] * out[1]! + LUMA_709[2] * out[2]!
-  }
-  return bisect(luminance, 0.18, -2, 6)
-}
 
 function negativeCurves(s: ColourPrintSettings): [Curve, Curve, Curve] {
   const base: Curve = { ...CAMERA_NEGATIVE, gamma: s.negativeGamma, start: s.negativeStart, end: s.negativeEnd }
@@ -113,8 +115,9 @@ type Layer = (exposure: number) => number
 function makeNegative(
   s: ColourPrintSettings,
   curves: readonly [Curve, Curve, Curve],
+  records: Matrix3,
 ): ColourPrintFilm['negativeDensities'] {
-  const [red, green, blue] = NEGATIVE_RECORDS
+  const [red, green, blue] = records
   const [ir, ig, ib] = scaledFromIdentity(INTER_IMAGE, s.interImage / 100)
   const flash = (s.flashNegative / 100) * 0.18
   const [layerR, layerG, layerB] = curves.map((c) => exposureTable(c, flash)) as [Layer, Layer, Layer]

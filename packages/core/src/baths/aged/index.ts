@@ -1,0 +1,116 @@
+import Type, { type Static } from 'typebox'
+import type { Triple } from '../../colour/matrix'
+import { dyesLeft, stainAfter } from '../../film/fading'
+import { NEGATIVE_RECORDS } from '../../film/layers'
+import { SCENE } from '../../kernels/domain'
+import { PRINT_DYES, SILVER, STAIN } from '../../spectra/dyes'
+import { nmAt } from '../../spectra/grid'
+import { makeColourPrint } from '../colour-print/film'
+import { ColourPrintSettings } from '../colour-print/settings'
+import { defaultsOf } from '../defaults'
+import { number, percent } from '../fields'
+import { defineKind } from '../kind'
+import type { View } from '../views'
+
+const fade = (dye: string, fallback: number) =>
+  percent(fallback, {
+    title: `Fade, ${dye}`,
+    description: `Share of the ${dye} dye that is gone, besides what the years took.`,
+    group: 'Dyes',
+    first: true,
+  })
+
+export const AgedSettings = Type.Object(
+  {
+    fadeCyan: fade('cyan', 35),
+    fadeMagenta: fade('magenta', 6),
+    fadeYellow: fade('yellow', 14),
+    stain: number(0, 0.6, 0.08, {
+      title: 'Stain',
+      description: 'Yellowing of the whole print, density at 420 nm.',
+      group: 'Base',
+      step: 0.01,
+      first: true,
+    }),
+    fog: number(0, 0.5, 0.03, {
+      title: 'Fog',
+      description: 'Even grey density of the base.',
+      group: 'Base',
+      step: 0.01,
+    }),
+    years: number(0, 120, 0, {
+      title: 'Years',
+      description: 'Time in store; fades the dyes and stains the base at the rates of the temperature.',
+      group: 'Years',
+      unit: 'a',
+      step: 1,
+      first: true,
+    }),
+    temperature: number(-10, 45, 24, {
+      title: 'Store temperature',
+      description: 'Dark fading about doubles every six degrees (Arrhenius).',
+      group: 'Years',
+      unit: '°C',
+      step: 1,
+    }),
+    light: percent(0, {
+      title: 'Light',
+      description: 'How much of the time in light: takes magenta first, dark storage cyan.',
+      group: 'Years',
+    }),
+  },
+  { additionalProperties: false },
+)
+type Settings = Static<typeof AgedSettings>
+
+function leftOf(s: Settings): Triple {
+  const [c, m, y] = dyesLeft(s.years, s.temperature, s.light / 100)
+  return [c * (1 - s.fadeCyan / 100), m * (1 - s.fadeMagenta / 100), y * (1 - s.fadeYellow / 100)]
+}
+
+function makeAged(s: Settings) {
+  const settings = defaultsOf(ColourPrintSettings) as ColourPrintSettings
+  // The print was timed when it was new.
+  const { light } = makeColourPrint(settings)
+  const stain = s.stain + stainAfter(s.years, s.temperature)
+  const base = STAIN.map((v, i) => v * stain + SILVER[i]! * s.fog)
+  return makeColourPrint(settings, { left: leftOf(s), base, timedLight: light })
+}
+
+function spectra(s: Settings): View {
+  const left = leftOf(s)
+  const line = (k: 0 | 1 | 2, style: 'cyan' | 'magenta' | 'yellow') => ({
+    label: `${style} ${(100 * left[k]).toFixed(0)} %`,
+    style,
+    points: Array.from(PRINT_DYES[k], (v, i) => [nmAt(i), v * left[k]] as const),
+  })
+  return {
+    view: 'curves',
+    title: 'Dyes that are left',
+    xTitle: 'wavelength, nm',
+    yTitle: 'density per unit',
+    lines: [
+      line(0, 'cyan'),
+      line(1, 'magenta'),
+      line(2, 'yellow'),
+      { label: 'new', style: 'faint', points: Array.from(PRINT_DYES[0], (v, i) => [nmAt(i), v] as const) },
+    ],
+  }
+}
+
+/**
+ * An aged print: a duplicate of the line's picture whose dyes have faded. Losing cyan leaves red light through (a red
+ * cast), losing magenta green, losing yellow blue; stain and fog only darken.
+ */
+export const aged = defineKind({
+  id: 'aged-print',
+  label: 'Aged print',
+  family: 'Age',
+  stretch: 'process',
+  summary: 'What years do to a colour print: dyes fade unequally, the base yellows and fogs.',
+  schema: AgedSettings,
+  takes: 'line',
+  stages: (s) => [{ at: 'point', takes: SCENE, point: makeAged(s).point, records: NEGATIVE_RECORDS }],
+  idle: () => null,
+  views: (s) => [spectra(s)],
+})

@@ -1,0 +1,163 @@
+import Type, { type Static } from 'typebox'
+import { invert, multiply, type Matrix3, type Triple } from '../../colour/matrix'
+import { NEGATIVE_RECORDS } from '../../film/layers'
+import { SCENE } from '../../kernels/domain'
+import { defaultsOf } from '../defaults'
+import { makeColourPrint } from '../colour-print/film'
+import { ColourPrintSettings } from '../colour-print/settings'
+import { choice, number, percent, toggle } from '../fields'
+import { defineKind } from '../kind'
+
+const entry = (layer: string, record: string, fallback: number) =>
+  number(-2, 2, fallback, {
+    title: `${layer} from ${record}`,
+    description: `How much ${record} light drives the ${layer} layer of a free stock.`,
+    group: 'Free matrix',
+    step: 0.01,
+  })
+
+export const FalseColourSettings = Type.Object(
+  {
+    stock: choice(['violet', 'infrared', 'free'], ['Violet', 'Infrared', 'Free matrix'], 'violet', {
+      title: 'Stock',
+      description: 'Which light drives which dye.',
+      group: 'Records',
+      first: true,
+    }),
+    amount: percent(100, {
+      title: 'Shift',
+      description: 'From ordinary records (0 %) to those of the stock.',
+      group: 'Records',
+      first: true,
+    }),
+    infrared: number(0, 2, 1, {
+      title: 'Infrared',
+      description: 'How brightly leaves stand out on infrared stock.',
+      group: 'Records',
+      step: 0.05,
+      first: true,
+    }),
+    push: number(-2, 3, 0, {
+      title: 'Push or pull',
+      description: 'Development of the negative.',
+      group: 'Development',
+      unit: 'stop',
+      step: 0.25,
+    }),
+    bleachPrint: percent(100, {
+      title: 'Bleach, print',
+      description: 'Silver kept in the print greys and hardens.',
+      group: 'Development',
+    }),
+    redRed: entry('red', 'red', 1),
+    redGreen: entry('red', 'green', 0),
+    redBlue: entry('red', 'blue', 0),
+    greenRed: entry('green', 'red', 0),
+    greenGreen: entry('green', 'green', 1),
+    greenBlue: entry('green', 'blue', 0),
+    blueRed: entry('blue', 'red', 0),
+    blueGreen: entry('blue', 'green', 0),
+    blueBlue: entry('blue', 'blue', 1),
+    holdSum: toggle(true, {
+      title: 'Keep greys grey',
+      description: 'Rows of the free matrix are scaled to a sum of 1.',
+      group: 'Free matrix',
+    }),
+    holdGrey: toggle(true, {
+      title: 'Hold mid grey',
+      description: '18 % grey prints to 18 % of white.',
+      group: 'Development',
+      first: true,
+    }),
+  },
+  { additionalProperties: false },
+)
+type Settings = Static<typeof FalseColourSettings>
+
+/** Common practice: yellow goes to pink, blue to green, green to purple; greys and reds stay. */
+const VIOLET: Matrix3 = [
+  [0.67, 0.33, 0],
+  [0.2, 0.1, 0.7],
+  [0, 0.8, 0.2],
+]
+
+/**
+ * Infrared stock shows infrared as red, red as green, green as blue. Footage holds no infrared; leaves mirror it
+ * strongly and are what is green without being blue or red, so green over the other two stands for it (own estimate).
+ */
+const infraredOf = (amount: number): Matrix3 => [
+  [1 - 1.3 * amount, 2 * amount, -0.7 * amount],
+  [1, 0, 0],
+  [0, 1, 0],
+]
+
+function freeOf(s: Settings): Matrix3 {
+  const row = (values: Triple): Triple => {
+    const sum = values[0] + values[1] + values[2]
+    const scale = s.holdSum && Math.abs(sum) > 0.05 ? 1 / sum : 1
+    return [values[0] * scale, values[1] * scale, values[2] * scale]
+  }
+  return [
+    row([s.redRed, s.redGreen, s.redBlue]),
+    row([s.greenRed, s.greenGreen, s.greenBlue]),
+    row([s.blueRed, s.blueGreen, s.blueBlue]),
+  ]
+}
+
+/** The stock's matrix over the three records, mixed in from ordinary ones. */
+export function stockMatrix(s: Settings): Matrix3 {
+  const full = s.stock === 'violet' ? VIOLET : s.stock === 'infrared' ? infraredOf(s.infrared) : freeOf(s)
+  const share = s.amount / 100
+  const row = (i: 0 | 1 | 2): Triple => {
+    const at = (j: 0 | 1 | 2) => (i === j ? 1 - share : 0) + share * full[i][j]
+    return [at(0), at(1), at(2)]
+  }
+  return [row(0), row(1), row(2)]
+}
+
+/** The records that LUTs stand along; a matrix that cannot be inverted falls back to the film's own. */
+function gridRecords(records: Matrix3): Matrix3 {
+  try {
+    invert(records)
+    return records.every((row) => row.every((v) => v >= 0)) ? records : NEGATIVE_RECORDS
+  } catch {
+    return NEGATIVE_RECORDS
+  }
+}
+
+function makeFilm(s: Settings) {
+  const records = multiply(stockMatrix(s), NEGATIVE_RECORDS)
+  const settings = {
+    ...(defaultsOf(ColourPrintSettings) as ColourPrintSettings),
+    push: s.push,
+    bleachPrint: s.bleachPrint,
+    holdGrey: s.holdGrey,
+  }
+  return { records, point: makeColourPrint(settings, { records }).point }
+}
+
+/** False-colour stock: the ordinary chain with its records driven by other light. Greys stay, because rows sum to 1. */
+export const falseColour = defineKind({
+  id: 'false-colour',
+  label: 'False-colour stock',
+  family: 'False colour',
+  stretch: 'process',
+  summary: 'Records that drive the wrong dyes: violet meadows, red leaves, or a matrix of your own.',
+  schema: FalseColourSettings,
+  takes: 'camera',
+  stages: (s) => {
+    const film = makeFilm(s)
+    return [{ at: 'point', takes: SCENE, point: film.point, records: gridRecords(film.records) }]
+  },
+  idle: () => null,
+  views: (s) => [
+    {
+      view: 'mixes',
+      title: 'Which record drives which layer',
+      rows: (['red layer', 'green layer', 'blue layer'] as const).map((label, i) => ({
+        label,
+        mix: stockMatrix(s)[i]!,
+      })),
+    },
+  ],
+})

@@ -1,0 +1,63 @@
+import { densityAt } from '../../film/curve'
+import { tone } from '../../film/toning'
+import { SCENE } from '../../kernels/domain'
+import { defineKind } from '../kind'
+import { sampleLine, type View } from '../views'
+import { bathsOf, makeMono } from './film'
+import { MonoSettings } from './settings'
+
+function views(s: MonoSettings): View[] {
+  const film = makeMono(s)
+  const baths = bathsOf(s)
+  const printed = (x: number) => densityAt(film.print, film.light - film.negative(0.18 * 10 ** x))
+  const densities = Array.from({ length: 33 }, (_, i) => 0.02 + (i * 2.4) / 32)
+  const shares = densities.map((d) => tone(d, baths).map((v) => v / d))
+  const sum = film.record.reduce((a, b) => a + b, 0)
+  const toning: View = {
+    view: 'toning',
+    title: 'What the silver became, by density',
+    densities,
+    bands: ['silver', ...baths.map((b) => b.toner)].map((name, i) => ({
+      label: i === 0 ? 'silver' : `${i} ${name.replace('-', ' ')}`,
+      style: name,
+      shares: shares.map((row) => row[i]!),
+    })),
+  }
+  const curves: View = {
+    view: 'curves',
+    title: 'Characteristic curves',
+    xTitle: 'log exposure of the scene, 0 = mid grey',
+    yTitle: 'density',
+    lines: [
+      { label: 'negative', style: 'plain', points: sampleLine((x) => film.negative(0.18 * 10 ** x), -3, 2.5) },
+      { label: 'print', style: 'accent', points: sampleLine(printed, -3, 2.5) },
+    ],
+    handles: [{ label: 'grade', x: -0.5, y: printed(-0.5), onY: { setting: 'grade', perUnit: 4 } }],
+  }
+  const mixes: View = {
+    view: 'mixes',
+    title: `What the film sees; the sum is ${(100 * sum).toFixed(0)} %`,
+    rows: [{ label: 'record', mix: film.record }],
+  }
+  return baths.length > 0 ? [toning, curves, mixes] : [curves, mixes]
+}
+
+/**
+ * Black and white, toned and tinted. Orthochromatic film darkens red; a filter darkens its complement; a harder grade
+ * steepens; each toner converts silver that is still there, so their order shows; a tint colours only what is light.
+ */
+export const mono = defineKind({
+  id: 'black-and-white',
+  label: 'Black and white, toned',
+  family: 'Black and white',
+  stretch: 'process',
+  summary: 'One record, printed in silver; up to four toning baths in order, and a dyed base.',
+  schema: MonoSettings,
+  takes: 'camera',
+  stages: (s) => {
+    const film = makeMono(s)
+    return [{ at: 'point', takes: SCENE, point: film.point, records: film.records }]
+  },
+  idle: () => null,
+  views,
+})

@@ -1,0 +1,238 @@
+import Type, { type Static } from 'typebox'
+import { bt709ToLab, chroma } from '../../colour/lab'
+import { dot, transform, type Matrix3, type Triple } from '../../colour/matrix'
+import { LUMA_709 } from '../../colour/spaces'
+import { MONO_PRINT, SEPARATION, curveTable, exposureTable } from '../../film/curve'
+import { PLAIN_LIGHT, bisect } from '../../film/plain-levels'
+import { makeProjector, type Projector } from '../../film/projection'
+import { recordOf } from '../../film/records'
+import { timeToGrey } from '../../film/timing'
+import { SCENE } from '../../kernels/domain'
+import type { PointFunction } from '../../kernels/lut3d'
+import { IMBIBITION_DYES, TWO_COLOUR_DYES } from '../../spectra/dyes'
+import { bells, nmAt, passBand } from '../../spectra/grid'
+import { finishLight } from '../../line/finish'
+import { choice, number, percent, toggle } from '../fields'
+import { defineKind } from '../kind'
+import type { View } from '../views'
+
+const percentAround = (title: string, description: string, first = false) =>
+  number(50, 150, 100, { title, description, group: 'Records', unit: '%', step: 1, first })
+
+export const TwoStripSettings = Type.Object(
+  {
+    assembly: choice(['dyes', 'projected'], ['Two dyes on one film', 'Two pictures projected together'], 'dyes', {
+      title: 'Assembly',
+      description:
+        'Blue-green and orange-red dye one over the other, or both records projected through red and green light.',
+      group: 'Records',
+      first: true,
+    }),
+    contrastRed: percentAround(
+      'Contrast, red record',
+      'Slope of the red record’s print. More sets warm and cold further apart.',
+      true,
+    ),
+    contrastGreen: percentAround('Contrast, green record', 'Slope of the green record’s print.', true),
+    balance: number(-50, 50, 0, {
+      title: 'Dye balance',
+      description: 'Away from the most neutral grey: orange-red (above 0) or blue-green (below 0).',
+      group: 'Dyes',
+      step: 1,
+      first: true,
+    }),
+    density: number(60, 140, 100, {
+      title: 'Dye amount',
+      description: 'How much dye both prints take up.',
+      group: 'Dyes',
+      unit: '%',
+      step: 1,
+    }),
+    blueRecovery: percent(0, {
+      title: 'Blue recovery',
+      description: 'Lends blue and yellow that two records cannot hold, from a blue record.',
+      group: 'Dyes',
+      first: true,
+    }),
+    holdGrey: toggle(true, {
+      title: 'Hold mid grey',
+      description: '18 % grey prints to 18 % of white.',
+      group: 'Records',
+    }),
+    lamp: choice(['d65', 'xenon', 'tungsten'], ['Daylight D65', 'Xenon', 'Tungsten'], 'd65', {
+      title: 'Lamp',
+      description: 'The projector’s lamp.',
+      group: 'Projection',
+    }),
+    flare: number(0, 5, 0.15, {
+      title: 'Flare',
+      description: 'Stray light, in per cent of white.',
+      group: 'Projection',
+      unit: '%',
+      step: 0.05,
+    }),
+  },
+  { additionalProperties: false },
+)
+type Settings = Static<typeof TwoStripSettings>
+
+/** Records behind their taking filters (from memory), and the blue one that recovery borrows from. */
+export const TWO_STRIP_RECORDS: Matrix3 = [
+  recordOf(
+    bells([
+      [1, 610, 80],
+      [1, 660, 90],
+    ]),
+    passBand(590, 720),
+  ),
+  recordOf(
+    bells([
+      [1, 530, 90],
+      [0.5, 470, 80],
+    ]),
+    passBand(440, 600),
+  ),
+  recordOf(bells([[1, 445, 60]])),
+]
+
+/**
+ * Amounts of orange-red for one of blue-green at which mid grey is as neutral as two dyes can be: least chroma at a
+ * luminance of 0.18, by golden section over the ratio.
+ */
+function neutralRatio(project: Projector): number {
+  const out = new Float64Array(3)
+  const chromaAt = (ratio: number): number => {
+    const light = (a: number): number => {
+      project([a, a * ratio, 0], out)
+      return dot(LUMA_709, [out[0]!, out[1]!, out[2]!])
+    }
+    light(bisect(light, 0.18, 0, 6))
+    return chroma(bt709ToLab([out[0]!, out[1]!, out[2]!]))
+  }
+  let [low, high] = [0.3, 3]
+  for (let i = 0; i < 40; i++) {
+    const [a, b] = [low + 0.382 * (high - low), low + 0.618 * (high - low)]
+    if (chromaAt(a) < chromaAt(b)) high = b
+    else low = a
+  }
+  return (low + high) / 2
+}
+
+/** Red and blue-green light of additive projection as linear BT.709; together they are white. */
+const RED_LIGHT: Triple = [1, 0.16, 0.06]
+const GREEN_LIGHT: Triple = [0, 0.84, 0.94]
+
+interface TwoStripFilm {
+  readonly point: PointFunction
+  /** Display-linear light of two print densities; the palette is drawn with it. */
+  readonly show: (red: number, green: number, out: Float64Array) => void
+}
+
+function makeTwoStrip(s: Settings): TwoStripFilm {
+  const prints = [s.contrastRed, s.contrastGreen, 100].map((c) =>
+    curveTable({ ...MONO_PRINT, gamma: (MONO_PRINT.gamma * c) / 100 }),
+  )
+  const negative = exposureTable(SEPARATION)
+  const project = makeProjector({
+    components: [...TWO_COLOUR_DYES, IMBIBITION_DYES[2]],
+    lamp: s.lamp,
+    flare: s.flare / 100,
+    clear: [0, 0, 0],
+  })
+  const ratio = neutralRatio(project)
+  const tilt = s.balance / 100
+  const amount = s.density / 100
+  const share = unitShare(project, ratio)
+  const dyes = (red: number, green: number, blue: number, out: Float64Array): void => {
+    const yellow = (s.blueRecovery / 100) * (blue - (red + green) / 2)
+    project([red * share * amount * (1 - tilt), green * share * ratio * amount * (1 + tilt), yellow], out)
+  }
+  const added = (red: number, green: number, _blue: number, out: Float64Array): void => {
+    const [r, g] = [10 ** (-red * amount) * (1 + tilt), 10 ** (-green * amount) * (1 - tilt)]
+    for (let k = 0; k < 3; k++) out[k] = r * RED_LIGHT[k]! + g * GREEN_LIGHT[k]! + (s.flare - 0.15) / 100
+  }
+  const combine = s.assembly === 'dyes' ? dyes : added
+  const printAt =
+    (light: number): PointFunction =>
+    (r, g, b, out) => {
+      const exposures = transform(TWO_STRIP_RECORDS, [r, g, b])
+      const d = exposures.map((e, k) => prints[k]!(light - negative(e)) - MONO_PRINT.dmin)
+      combine(d[0]!, d[1]!, d[2]!, out)
+    }
+  const light = s.holdGrey ? timeToGrey(printAt) : PLAIN_LIGHT
+  return { point: printAt(light), show: (red, green, out) => combine(red, green, (red + green) / 2, out) }
+}
+
+/** Blue-green dye that makes, with its share of orange-red, a visual density of 1. */
+function unitShare(project: Projector, ratio: number): number {
+  const out = new Float64Array(3)
+  return bisect(
+    (a) => {
+      project([a, a * ratio, 0], out)
+      return dot(LUMA_709, [out[0]!, out[1]!, out[2]!])
+    },
+    0.1,
+    0,
+    6,
+  )
+}
+
+function palette(s: Settings): View {
+  const { show } = makeTwoStrip(s)
+  const steps = [0, 0.2, 0.45, 0.8, 1.3, 2]
+  const out = new Float64Array(3)
+  const ab: [number, number][] = []
+  const swatches = steps.map((green) =>
+    steps.map((red): [number, number, number] => {
+      show(red, green, out)
+      finishLight(out)
+      const lab = bt709ToLab([out[0]! ** 2.4, out[1]! ** 2.4, out[2]! ** 2.4])
+      ab.push([lab[1], lab[2]])
+      return [out[0]!, out[1]!, out[2]!]
+    }),
+  )
+  return { view: 'palette', title: 'The colours that two records can hold', swatches, ab }
+}
+
+function spectra(): View {
+  const line = (label: string, i: 0 | 1, style: 'cyan' | 'warm') => ({
+    label,
+    style,
+    points: Array.from(TWO_COLOUR_DYES[i], (v, n) => [nmAt(n), v] as const),
+  })
+  return {
+    view: 'curves',
+    title: 'The two dyes',
+    xTitle: 'wavelength, nm',
+    yTitle: 'density per unit',
+    lines: [line('blue-green', 0, 'cyan'), line('orange-red', 1, 'warm')],
+  }
+}
+
+/**
+ * Two-strip colour. More contrast of a record drives its dye further apart from the other; the balance tilts every grey
+ * because each dye covers its own half of the spectrum; blue recovery adds the third record that the process lacks.
+ */
+export const twoStrip = defineKind({
+  id: 'two-strip',
+  label: 'Two-strip colour',
+  family: 'Two colours',
+  stretch: 'process',
+  summary: 'Two records, red and green, in two dyes or two lights: skin and water live, blue and yellow do not.',
+  schema: TwoStripSettings,
+  takes: 'camera',
+  stages: (s) => [{ at: 'point', takes: SCENE, point: makeTwoStrip(s).point, records: TWO_STRIP_RECORDS }],
+  idle: () => null,
+  views: (s) => [
+    palette(s),
+    spectra(),
+    {
+      view: 'mixes',
+      title: 'What the records see',
+      rows: [
+        { label: 'red record', mix: TWO_STRIP_RECORDS[0] },
+        { label: 'green record', mix: TWO_STRIP_RECORDS[1] },
+      ],
+    },
+  ],
+})

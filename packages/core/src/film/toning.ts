@@ -1,0 +1,42 @@
+import { TONED, type TonerName } from '../spectra/dyes'
+
+/** One toning bath: how far it goes, 0..100 per cent. */
+export interface ToningBath {
+  readonly toner: TonerName
+  readonly completeness: number
+}
+
+/**
+ * Silver that a bath converts out of what is left at a place, both as density. Which tones it takes first is its
+ * nature (common practice): sulphide after a partial bleach exhausts the light areas and reaches only so far into the
+ * dense ones; selenium takes the dense ones first; gold, iron blue and copper take the same share everywhere.
+ * @param left silver still there, >= 0
+ */
+export function converted({ toner, completeness }: ToningBath, left: number): number {
+  const share = Math.min(1, Math.max(0, completeness / 100))
+  if (share >= 1) return left
+  if (share <= 0 || left <= 0) return 0
+  if (toner === 'sulphide') {
+    // A bleach of limited strength: at most `reach` of density, the first of it completely.
+    const reach = (0.9 * share) / (1 - share)
+    return reach * (1 - Math.exp(-left / reach))
+  }
+  if (toner === 'selenium') return left * (1 - (1 - share) ** (left / 0.5))
+  return left * share
+}
+
+/**
+ * A silver density through toning baths in order. Each takes a share of the silver that is still there.
+ * @returns silver left, then what each bath converted; together they are the silver that was there
+ */
+export function tone(density: number, baths: readonly ToningBath[]): number[] {
+  let left = Math.max(0, density)
+  const taken = baths.map((bath) => {
+    const amount = converted(bath, left)
+    left -= amount
+    return amount
+  })
+  return [left, ...taken]
+}
+
+export const TONERS = Object.keys(TONED) as TonerName[]
