@@ -148,7 +148,7 @@ export const SHIPPED_RECIPES: readonly Recipe[] = [
     'Split tone',
     MONO,
     'Sulphide takes the lights, iron blue the silver it left: warm over cold.',
-    one('black-and-white', { toner1: 'sulphide', far1: 30, toner2: 'iron-blue', far2: 80 }),
+    one('black-and-white', { toner1: 'sulphide', far1: 40, toner2: 'iron-blue', far2: 92 }),
   ),
   recipe(
     'duotone',
@@ -183,7 +183,7 @@ export const SHIPPED_RECIPES: readonly Recipe[] = [
     'Litho, warm',
     MONO,
     'Hard lith development: black ink shadows, warm and grainy lights.',
-    one('black-and-white', { litho: 55, toner1: 'gold', far1: 15, tint: 'straw', tintDensity: 0.35 }),
+    one('black-and-white', { litho: 55, toner1: 'copper', far1: 30, tint: 'amber', tintDensity: 0.15 }),
   ),
   recipe('instant', 'Instant', INSTANT, 'A print from the pack on a mild day.', one('instant')),
   recipe(
@@ -207,21 +207,12 @@ export const SHIPPED_RECIPES: readonly Recipe[] = [
     'Leaves glow red, skies go deep.',
     one('false-colour', { stock: 'infrared' }),
   ),
-  recipe(
-    'faded',
-    'Faded',
-    AGE,
-    'A print that lay in the dark too long: the cyan has gone.',
-    newBath('colour-print', 'bath-1'),
-    newBath('aged-print', 'bath-2'),
-  ),
-  recipe(
-    'faded-warm',
-    'Faded and stained',
-    AGE,
-    'Fifty years in a warm attic: pale, red and yellowed.',
-    newBath('colour-print', 'bath-1'),
-    newBath('aged-print', 'bath-2', {
+  recipe('faded', 'Faded', AGE, 'A print that lay in the dark too long: the cyan has gone.', {
+    ...one('aged-print'),
+    takes: 'camera',
+  }),
+  recipe('faded-warm', 'Faded and stained', AGE, 'Fifty years in a warm attic: pale, red and yellowed.', {
+    ...one('aged-print', {
       fadeCyan: 10,
       fadeMagenta: 0,
       fadeYellow: 0,
@@ -229,5 +220,6 @@ export const SHIPPED_RECIPES: readonly Recipe[] = [
       years: 45,
       temperature: 27,
     }),
-  ),
+    takes: 'camera',
+  }),
 ]

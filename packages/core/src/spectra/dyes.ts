@@ -54,15 +54,16 @@ export const IMBIBITION_DYES: readonly [Spectrum, Spectrum, Spectrum] = [
   ]),
 ]
 
-/** The two dyes of two-colour prints: blue-green for the red record, orange-red for the green one (from memory). */
+/** The two dyes of two-colour prints: blue-green for the red record, orange-red for the green one (typical bands from
+ * memory; their absorption of blue is set so that a pair can make a neutral grey). */
 export const TWO_COLOUR_DYES: readonly [Spectrum, Spectrum] = [
   bells([
     [1, 660, 150],
-    [0.28, 420, 80],
+    [0.12, 420, 80],
   ]),
   bells([
     [1, 495, 120],
-    [0.55, 430, 90],
+    [0.16, 430, 90],
   ]),
 ]
 
@@ -79,9 +80,9 @@ const ironBlue = (() => {
 })()
 /** Copper ferrocyanide is reddish brown: densest in blue and green, open above 600 nm (from memory). */
 const copper = bells([
-  [0.62, 470, 190],
-  [0.62, 545, 80],
-  [0.3, 660, 300],
+  [0.85, 450, 150],
+  [0.55, 540, 90],
+  [0.2, 660, 260],
 ])
 
 /** Compounds that toning makes of silver: density per unit of the silver's density (from memory). */
@@ -97,22 +98,22 @@ export type TonerName = keyof typeof TONED
 /** Dyed film bases by their historical names: density of a base tint of strength 1 (from memory). */
 export const TINTS = {
   amber: bells([
-    [0.9, 440, 110],
-    [0.3, 530, 70],
+    [0.5, 440, 110],
+    [0.14, 530, 70],
   ]),
   rose: bells([
-    [0.75, 535, 90],
-    [0.2, 440, 70],
+    [0.4, 535, 90],
+    [0.16, 440, 70],
   ]),
   blue: bells([
-    [0.8, 620, 150],
-    [0.25, 540, 80],
+    [0.42, 640, 150],
+    [0.1, 550, 80],
   ]),
   green: bells([
-    [0.75, 660, 110],
-    [0.7, 430, 90],
+    [0.45, 660, 110],
+    [0.3, 430, 90],
   ]),
-  lavender: bells([[0.55, 570, 100]]),
-  straw: bells([[0.55, 435, 80]]),
+  lavender: bells([[0.3, 570, 100]]),
+  straw: bells([[0.35, 435, 80]]),
 } as const
 export type TintName = keyof typeof TINTS

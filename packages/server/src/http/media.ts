@@ -33,14 +33,12 @@ export function mediaRoutes(app: App, context: Context): void {
     const refused = results.filter((r) => r.message)
     const status = refused.length === results.length ? 422 : 201
     const message = refused.map((r) => r.message).join(' ')
-    return reply
-      .status(status)
-      .send({
-        ...(status === 422 ? { error: 'media' } : {}),
-        ...(message ? { message } : {}),
-        files: results,
-        shots: await shotsOf(production.id),
-      })
+    return reply.status(status).send({
+      ...(status === 422 ? { error: 'media' } : {}),
+      ...(message ? { message } : {}),
+      files: results,
+      shots: await shotsOf(production.id),
+    })
   })
 
   app.get('/api/watched', () => listWatched(context.watched))

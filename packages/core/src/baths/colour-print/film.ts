@@ -29,6 +29,8 @@ const DUPLICATE: Curve = { gamma: 1, start: 0.1, end: 2.5, toe: 0.08, shoulder: 
 export interface PrintVariant {
   /** Which light drives which layer, instead of the colour negative's records. */
   readonly records?: Matrix3
+  /** Records that can go below nothing are held softly at this share of their mean. */
+  readonly floor?: number
   /** Share of each dye (cyan, magenta, yellow) that is left, 0..1. */
   readonly left?: Triple
   /** A density over the whole print: stain, fog. */
@@ -57,7 +59,7 @@ export interface ColourPrintFilm {
 export function makeColourPrint(s: ColourPrintSettings, variant: PrintVariant = {}): ColourPrintFilm {
   const negative = negativeCurves(s)
   const print: Curve = { ...COLOUR_PRINT, gamma: s.printGamma, end: s.printEnd }
-  const negativeDensities = makeNegative(s, negative, variant.records ?? NEGATIVE_RECORDS)
+  const negativeDensities = makeNegative(s, negative, variant.records ?? NEGATIVE_RECORDS, variant.floor ?? 0)
   const scale = neutralScale(PRINT_DYES)
   const clearAmounts = ([0, 1, 2] as const).map((k) => amountAt(scale, k, print.dmin))
   const project = makeProjector({
@@ -89,9 +91,11 @@ export function makeColourPrint(s: ColourPrintSettings, variant: PrintVariant = 
       project(amounts, out)
     }
   }
-  const light = variant.timedLight ?? (s.holdGrey ? timeToGrey((v) => printAt([v, v, v])) : PLAIN_LIGHT)
-  const offset = (points: number) => light + (points - 25) * POINT
-  const point = printAt([offset(s.lightRed), offset(s.lightGreen), offset(s.lightBlue)])
+  const even = evenLights(s, negative)
+  const light =
+    variant.timedLight ?? (s.holdGrey ? timeToGrey((v) => printAt([v + even[0], v, v + even[2]])) : PLAIN_LIGHT)
+  const offset = (points: number, k: 0 | 1 | 2) => light + even[k] + (points - 25) * POINT
+  const point = printAt([offset(s.lightRed, 0), offset(s.lightGreen, 1), offset(s.lightBlue, 2)])
   return { negative, print, light, negativeDensities, printSilver, point }
 }
 
@@ -99,6 +103,16 @@ const LAYERS = [0, 1, 2] as const
 
 /** Log exposure at which the default print gives mid grey; the unit of print flashing. */
 const PRINT_GREY = PLAIN_LIGHT - densityAt(CAMERA_NEGATIVE, 0)
+
+/**
+ * Layers that drifted apart in development are timed one by one, as a grader would: mid grey stays neutral and the
+ * crossover shows towards both ends. Log exposure besides that of the green layer.
+ */
+function evenLights(s: ColourPrintSettings, negative: readonly [Curve, Curve, Curve]): Triple {
+  if (!s.holdGrey || s.push === 0) return [0, 0, 0]
+  const [r, g, b] = negative.map((c) => densityAt(c, 0)) as [number, number, number]
+  return [r - g, 0, b - g]
+}
 
 function negativeCurves(s: ColourPrintSettings): [Curve, Curve, Curve] {
   const base: Curve = { ...CAMERA_NEGATIVE, gamma: s.negativeGamma, start: s.negativeStart, end: s.negativeEnd }
@@ -116,6 +130,7 @@ function makeNegative(
   s: ColourPrintSettings,
   curves: readonly [Curve, Curve, Curve],
   records: Matrix3,
+  floor: number,
 ): ColourPrintFilm['negativeDensities'] {
   const [red, green, blue] = records
   const [ir, ig, ib] = scaledFromIdentity(INTER_IMAGE, s.interImage / 100)
@@ -123,9 +138,18 @@ function makeNegative(
   const [layerR, layerG, layerB] = curves.map((c) => exposureTable(c, flash)) as [Layer, Layer, Layer]
   const duplicated = s.intermediate || s.bleachIntermediate < 100
   return (r, g, b, out) => {
-    const dr = layerR(red[0] * r + red[1] * g + red[2] * b)
-    const dg = layerG(green[0] * r + green[1] * g + green[2] * b)
-    const db = layerB(blue[0] * r + blue[1] * g + blue[2] * b)
+    let er = red[0] * r + red[1] * g + red[2] * b
+    let eg = green[0] * r + green[1] * g + green[2] * b
+    let eb = blue[0] * r + blue[1] * g + blue[2] * b
+    if (floor > 0) {
+      const least = floor * Math.max(1e-6, (r + g + b) / 3)
+      er = softFloor(er, least)
+      eg = softFloor(eg, least)
+      eb = softFloor(eb, least)
+    }
+    const dr = layerR(er)
+    const dg = layerG(eg)
+    const db = layerB(eb)
     const silver = keptSilver(s.bleachNegative, SILVER_IN_NEGATIVE, (dr + dg + db) / 3)
     out[0] = ir[0] * dr + ir[1] * dg + ir[2] * db + silver
     out[1] = ig[0] * dr + ig[1] * dg + ig[2] * db + silver
@@ -133,6 +157,9 @@ function makeNegative(
     if (duplicated) duplicate(out, s.bleachIntermediate)
   }
 }
+
+/** v where it is well above `least`, never below nothing, smooth between. */
+const softFloor = (v: number, least: number): number => (v + Math.sqrt(v * v + 4 * least * least)) / 2
 
 function duplicate(densities: Float64Array, bleach: number): void {
   let sum = 0

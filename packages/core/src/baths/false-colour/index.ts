@@ -83,12 +83,12 @@ const VIOLET: Matrix3 = [
 
 /**
  * Infrared stock shows infrared as red, red as green, green as blue. Footage holds no infrared; leaves mirror it
- * strongly and are what is green without being blue or red, so green over the other two stands for it (own estimate).
+ * strongly and are what is green without being blue or red, so green over blue, with a share of red for skin and earth, stands for it (own estimate).
  */
 const infraredOf = (amount: number): Matrix3 => [
-  [1 - 1.3 * amount, 2 * amount, -0.7 * amount],
-  [1, 0, 0],
-  [0, 1, 0],
+  [1 - 0.55 * amount, 0.9 * amount, -0.35 * amount],
+  [0.95, 0.05, 0],
+  [0, 0.9, 0.1],
 ]
 
 function freeOf(s: Settings): Matrix3 {
@@ -133,7 +133,10 @@ function makeFilm(s: Settings) {
     bleachPrint: s.bleachPrint,
     holdGrey: s.holdGrey,
   }
-  return { records, point: makeColourPrint(settings, { records }).point }
+  return {
+    records,
+    point: makeColourPrint(settings, { records, floor: records.some((row) => row.some((v) => v < 0)) ? 0.2 : 0 }).point,
+  }
 }
 
 /** False-colour stock: the ordinary chain with its records driven by other light. Greys stay, because rows sum to 1. */

@@ -32,7 +32,7 @@ export const InstantSettings = Type.Object(
       first: true,
     }),
     mixing: percent(
-      100,
+      25,
       {
         title: 'Layers see each other',
         description: 'How much the records mix: more greys the colours.',
@@ -41,7 +41,7 @@ export const InstantSettings = Type.Object(
       },
       150,
     ),
-    contrast: number(60, 150, 100, {
+    contrast: number(60, 150, 120, {
       title: 'Contrast',
       description: 'Slope of all layers.',
       group: 'Development',

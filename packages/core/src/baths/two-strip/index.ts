@@ -119,8 +119,8 @@ function neutralRatio(project: Projector): number {
 }
 
 /** Red and blue-green light of additive projection as linear BT.709; together they are white. */
-const RED_LIGHT: Triple = [1, 0.16, 0.06]
-const GREEN_LIGHT: Triple = [0, 0.84, 0.94]
+const RED_LIGHT: Triple = [1, 0.27, 0.07]
+const GREEN_LIGHT: Triple = [0, 0.73, 0.93]
 
 interface TwoStripFilm {
   readonly point: PointFunction
