@@ -12,7 +12,7 @@ export function runSpace(
   bench: Workbench,
 ): void {
   if (step.kind === 'shift') shiftRecords(step.records, picture, bench.take('scratch', width * height), width, height)
-  else if (step.kind === 'blur') blurRecords(step.sigmas, picture, width, height)
+  else if (step.kind === 'blur') blurRecords(step.sigmas, picture, bench.take('scratch', width * height), width, height)
   else applyField(step.field, picture, width, height)
 }
 
