@@ -29,11 +29,10 @@ export async function loadDemo(db: Sequelize, store: MediaStore, folder: string)
     const medium = await store.take(createReadStream(join(folder, 'footage', wanted.file)), wanted.file)
     const shot = await createShot(db, production.id, medium, wanted.name)
     await Trial.destroy({ where: { shotId: shot.id } })
-    const trials = await Promise.all(
-      wanted.trials.map((id, i) =>
-        Trial.create({ shotId: shot.id, name: String.fromCharCode(65 + i), recipe: shipped(id) }),
-      ),
-    )
+    const trials: Trial[] = []
+    // One after the other: their ids give the order in which they are shown.
+    for (const [i, id] of wanted.trials.entries())
+      trials.push(await Trial.create({ shotId: shot.id, name: String.fromCharCode(65 + i), recipe: shipped(id) }))
     await shot.update({ encoding: wanted.encoding, still: wanted.still, trialId: trials[0]!.id })
   }
   return true
