@@ -86,7 +86,7 @@ const t = race({
   lutPlain: () => {
     for (let i = 0; i < part; i++) readLut3d(lut, [picture[4 * i]!, picture[4 * i + 1]!, picture[4 * i + 2]!])
   },
-  blur12: () => blurRecords([6.25, 6.25, 6.25], target, scratch, WIDTH, HEIGHT),
+  blur12: () => blurRecords([6.25, 6.25, 6.25], target, WIDTH, HEIGHT),
   bake33: () => void bakeLut(line, SCENE, 33),
   slider: () => {
     const recipe = { ...SHIPPED_RECIPES[1]!, strength: 50 + 50 * random() }

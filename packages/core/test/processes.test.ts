@@ -324,7 +324,7 @@ describe('steps between LUTs', () => {
     const [width, height] = [101, 3]
     const picture = new Float32Array(4 * width * height)
     for (let y = 0; y < height; y++) picture[4 * (y * width + 50)] = 1
-    blurRecords([30, 0, 0], picture, new Float32Array(picture.length), width, height)
+    blurRecords([30, 0, 0], picture, width, height)
     const sigma = 3.03
     const row = Array.from({ length: width }, (_, x) => picture[4 * (width + x)]!)
     expect(row.reduce((a, b) => a + b)).toBeCloseTo(1, 4)

@@ -27,7 +27,13 @@ export type Stage =
 export type SpaceStep =
   | { readonly kind: 'shift'; readonly records: readonly [Shift, Shift, Shift] }
   | { readonly kind: 'blur'; readonly sigmas: readonly [number, number, number] }
-  | { readonly kind: 'field'; readonly field: (u: number, v: number, aspect: number, out: Float64Array) => void }
+  | { readonly kind: 'field'; readonly field: Field; readonly smooth: boolean }
+
+/**
+ * Changes a pixel by its place: three factors and three sums, written to `out`. u and v run 0..1 over width and
+ * height. A smooth field is worked out on a coarse grid and interpolated.
+ */
+export type Field = (u: number, v: number, aspect: number, out: Float64Array) => void
 
 /** Displacement of one record: x to the right, y down, in per mille of the width; rotation in degrees, clockwise. */
 export interface Shift {

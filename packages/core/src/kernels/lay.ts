@@ -15,5 +15,6 @@ export function layPictures(how: Laying, line: Float32Array, bath: Float32Array,
 }
 
 function mixPictures(share: number, line: Float32Array, bath: Float32Array, n: number): void {
+  if (share >= 1) return line.set(bath.length === 4 * n ? bath : bath.subarray(0, 4 * n))
   for (let i = 0; i < 4 * n; i++) line[i] = line[i]! + (bath[i]! - line[i]!) * share
 }

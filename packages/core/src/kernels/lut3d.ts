@@ -7,7 +7,8 @@ import { RESERVED, wasmKernels } from './wasm'
 export type PointFunction = (r: number, g: number, b: number, out: Float64Array) => void
 
 /**
- * A 3D LUT: size³ nodes, red running fastest, each padded to four floats (the fourth is 0).
+ * A 3D LUT: size³ nodes, red running fastest, each padded to four floats. Nodes are worked out when a picture first
+ * needs them: footage fills a small part of the cube, so that even a fine LUT is ready at once.
  */
 export interface Lut3d {
   readonly size: number
@@ -17,78 +18,130 @@ export interface Lut3d {
    * nodes that stand along the records, not along R, G and B, follow it several times more closely.
    */
   readonly premix: Matrix3 | null
+  /** The fourth number of a node is 1 when the node is worked out. */
   readonly nodes: Float32Array
-  /** The fast form, with the nodes in its own memory. */
+  /** Works out one node, given by its number, unless that is done. */
+  readonly work: (node: number) => void
+  /** The fast form. */
   readonly apply: (src: Float32Array, dst: Float32Array, n: number) => void
 }
 
-/** Evaluates a per-colour function at every node. @param size nodes a side, 2..129 @param premix see {@link Lut3d} */
-export function bakeLut(point: PointFunction, domain: Domain, size: number, premix: Matrix3 | null = null): Lut3d {
-  const back = premix ? invert(premix) : IDENTITY
-  const { nodes, apply } = fastLut(size, domain, premix)
-  const axis = Float64Array.from({ length: size }, (_, i) => domain.valueAt(i / (size - 1)))
-  const out = new Float64Array(3)
-  let at = 0
-  for (let b = 0; b < size; b++) {
-    for (let g = 0; g < size; g++) {
-      for (let r = 0; r < size; r++, at += 4) {
-        const x = axis[r]!
-        const y = axis[g]!
-        const z = axis[b]!
-        point(
-          back[0][0] * x + back[0][1] * y + back[0][2] * z,
-          back[1][0] * x + back[1][1] * y + back[1][2] * z,
-          back[2][0] * x + back[2][1] * y + back[2][2] * z,
-          out,
-        )
-        nodes[at] = out[0]!
-        nodes[at + 1] = out[1]!
-        nodes[at + 2] = out[2]!
-      }
-    }
+/** A per-colour function as a LUT. @param size nodes a side, 2..129 @param premix see {@link Lut3d} */
+export function makeLut(point: PointFunction, domain: Domain, size: number, premix: Matrix3 | null = null): Lut3d {
+  const lay = layOut(size, domain, premix)
+  const fill = filler(point, domain, size, premix, lay.nodes)
+  const work = (node: number): void => {
+    if (lay.nodes[4 * node + 3] !== 0) return
+    lay.nodes[4 * node + 3] = 1
+    fill(node)
   }
-  return { size, domain, premix, nodes, apply }
+  return { size, domain, premix, nodes: lay.nodes, work, apply: applier(lay, fill) }
 }
 
-/** Pixels worked on at a time: a chunk stays in the processor's cache. */
-const CHUNK = 2048
+/** The same with every node worked out. */
+export function bakeLut(point: PointFunction, domain: Domain, size: number, premix: Matrix3 | null = null): Lut3d {
+  const lut = makeLut(point, domain, size, premix)
+  for (let node = 0; node < size ** 3; node++) lut.work(node)
+  return lut
+}
 
-/** Lays out a LUT in the memory of a SIMD kernel of its own: nodes, premix, shaper table, one chunk of pixels. */
-function fastLut(size: number, domain: Domain, premix: Matrix3 | null): Pick<Lut3d, 'nodes' | 'apply'> {
+/** What writes the first three numbers of a node. */
+function filler(
+  point: PointFunction,
+  domain: Domain,
+  size: number,
+  premix: Matrix3 | null,
+  nodes: Float32Array,
+): (node: number) => void {
+  const back = premix ? invert(premix) : IDENTITY
+  const axis = axisOf(domain, size)
+  const out = new Float64Array(3)
+  return (node) => {
+    const x = axis[node % size]!
+    const y = axis[Math.floor(node / size) % size]!
+    const z = axis[Math.floor(node / size ** 2)]!
+    point(
+      back[0][0] * x + back[0][1] * y + back[0][2] * z,
+      back[1][0] * x + back[1][1] * y + back[1][2] * z,
+      back[2][0] * x + back[2][1] * y + back[2][2] * z,
+      out,
+    )
+    nodes[4 * node] = out[0]!
+    nodes[4 * node + 1] = out[1]!
+    nodes[4 * node + 2] = out[2]!
+  }
+}
+
+const axes = new Map<string, Float64Array>()
+
+/** Values at the nodes of one side; finding them takes a search for each, so they are kept. */
+function axisOf(domain: Domain, size: number): Float64Array {
+  const key = `${domain.id} ${size}`
+  let axis = axes.get(key)
+  if (!axis) axes.set(key, (axis = Float64Array.from({ length: size }, (_, i) => domain.valueAt(i / (size - 1)))))
+  return axis
+}
+
+/** Pixels worked on at a time: a chunk stays in the processor's cache. A multiple of four. */
+const CHUNK = 512
+
+interface Layout {
+  readonly nodes: Float32Array
+  readonly atNodes: number
+  readonly pixels: Float32Array
+  /** Addresses of missing nodes, as the kernel notes them. */
+  readonly wanted: Uint32Array
+  readonly atWanted: number
+  /** Looks up the chunk, or lists what is missing; see wasm/lut.ts. */
+  readonly run: (pixels: number, list: number) => number
+}
+
+/** Lays out a LUT in the memory of a SIMD kernel of its own: one chunk of pixels, list, premix, nodes, shaper table. */
+function layOut(size: number, domain: Domain, premix: Matrix3 | null): Layout {
   const shaper = domain.shaper
   const table = 'scale' in shaper ? null : shaper
-  const count = 4 * size ** 3
-  const atMix = RESERVED
-  const atPixels = atMix + 48
-  const atNodes = atPixels + 16 * CHUNK
-  const atTable = atNodes + 4 * count
+  const atPixels = RESERVED
+  const atWanted = atPixels + 16 * CHUNK
+  const atMix = atWanted + 16 * CHUNK
+  const atNodes = atMix + 48
+  const atTable = atNodes + 16 * size ** 3
   const kernel = wasmKernels(atTable + 4 * (table?.values.length ?? 0))
-  const m = premix ?? IDENTITY
-  new Float32Array(kernel.memory, atMix, 12).set([0, 1, 2].flatMap((j) => [m[0][j]!, m[1][j]!, m[2][j]!, 0]))
-  if (table) new Float32Array(kernel.memory, atTable, table.values.length).set(table.values)
-  const pixels = new Float32Array(kernel.memory, atPixels, 4 * CHUNK)
+  if (premix) new Float32Array(kernel.memory, atMix, 9).set(premix.flat())
+  const top = size - 1
+  if (table) new Float32Array(kernel.memory, atTable, table.values.length).set(table.values.map((p) => p * top))
   const lastBits = table ? (table.values.length - 2) << SHIFT : 0
-  const scale = 'scale' in shaper ? shaper.scale * (size - 1) : 1
+  const scale = 'scale' in shaper ? shaper.scale * top : 1
+  const [mix, places, firstBits] = [premix ? atMix : 0, table ? atTable : 0, table?.firstBits ?? 0]
   return {
-    nodes: new Float32Array(kernel.memory, atNodes, count),
-    apply: (src, dst, n) => {
-      for (let done = 0; done < n; done += CHUNK) {
-        const some = Math.min(CHUNK, n - done)
-        pixels.set(src.subarray(4 * done, 4 * (done + some)))
-        kernel.applyLut(
-          some,
-          atPixels,
-          atMix,
-          table ? atTable : 0,
-          table?.firstBits ?? 0,
-          lastBits,
-          scale,
-          atNodes,
-          size,
-        )
-        dst.set(some === CHUNK ? pixels : pixels.subarray(0, 4 * some), 4 * done)
+    nodes: new Float32Array(kernel.memory, atNodes, 4 * size ** 3),
+    atNodes,
+    pixels: new Float32Array(kernel.memory, atPixels, 4 * CHUNK),
+    wanted: new Uint32Array(kernel.memory, atWanted, 4 * CHUNK),
+    atWanted,
+    run: (n, list) =>
+      kernel.applyLut((n + 3) >> 2, atPixels, mix, places, firstBits, lastBits, scale, atNodes, size, list),
+  }
+}
+
+/** Chunk by chunk through the kernel; where it meets nodes that are not there yet they are worked out first. */
+function applier(lay: Layout, fill: (node: number) => void): Lut3d['apply'] {
+  const { pixels, run, wanted, atWanted, atNodes } = lay
+  const complete = (n: number): void => {
+    const count = (run(n, atWanted) - atWanted) >> 2
+    for (let i = 0; i < count; i++) fill((wanted[i]! - atNodes) >> 4)
+  }
+  return (src, dst, n) => {
+    for (let done = 0; done < n; done += CHUNK) {
+      const some = Math.min(CHUNK, n - done)
+      const part = src.subarray(4 * done, 4 * (done + some))
+      pixels.set(part)
+      if (run(some, 0)) {
+        pixels.set(part)
+        complete(some)
+        run(some, 0)
       }
-    },
+      dst.set(some === CHUNK ? pixels : pixels.subarray(0, 4 * some), 4 * done)
+    }
   }
 }
 
@@ -118,8 +171,9 @@ export function readLut3d(lut: Lut3d, rgb: Triple): [number, number, number] {
   const sum: [number, number, number] = [0, 0, 0]
   weights.forEach((w, step) => {
     if (step > 0) corner[order[step - 1]!]! += 1
-    const at = 4 * ((corner[2]! * size + corner[1]!) * size + corner[0]!)
-    for (let k = 0; k < 3; k++) sum[k]! += w * nodes[at + k]!
+    const node = (corner[2]! * size + corner[1]!) * size + corner[0]!
+    lut.work(node)
+    for (let k = 0; k < 3; k++) sum[k]! += w * nodes[4 * node + k]!
   })
   return sum
 }

@@ -4,7 +4,7 @@ import { WASM_BASE64 } from './wasm-binary'
 export interface WasmKernels {
   readonly memory: ArrayBuffer
   readonly project: (
-    pairs: number,
+    fours: number,
     count: number,
     amounts: number,
     spectra: number,
@@ -21,7 +21,14 @@ export interface WasmKernels {
     scale: number,
     nodes: number,
     size: number,
-  ) => void
+    list: number,
+  ) => number
+  readonly fieldRow: (pixels: number, n: number, grid: number, columns: number, step: number) => void
+  readonly blurRow: (src: number, dst: number, fours: number, weights: number, reach: number) => void
+  readonly sumRows: (rows: number, dst: number, fours: number, weights: number, reach: number) => void
+  readonly shrinkRow: (src: number, dst: number, n: number, factor: number, share: number) => void
+  readonly mixRows: (a: number, b: number, dst: number, n: number, share: number) => void
+  readonly stretchRow: (src: number, dst: number, n: number, factor: number, mask: number) => void
 }
 
 let compiled: WebAssembly.Module | undefined

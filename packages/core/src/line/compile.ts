@@ -2,7 +2,7 @@ import { kindById } from '../baths/kinds'
 import type { SpaceStep } from '../baths/kind'
 import type { Matrix3 } from '../colour/matrix'
 import { DISPLAY, SCENE, type Domain } from '../kernels/domain'
-import { bakeLut, type Lut3d, type PointFunction } from '../kernels/lut3d'
+import { makeLut, type Lut3d, type PointFunction } from '../kernels/lut3d'
 import { atWork, bathPoint, chain, layPoint, rephotograph, setAndFinish, stagesOf, straightPoint } from './bath'
 import type { Laying } from './blend'
 import { prepared } from './plain'
@@ -24,7 +24,7 @@ export interface Plan {
 }
 
 export interface CompileOptions {
-  /** Nodes a side of the LUTs: 17 while something is being dragged, 95 for the exact picture. */
+  /** Nodes a side of the LUTs: QUICK_SIZE while something is being dragged, EXACT_SIZE for the exact picture. */
   readonly size?: number
   readonly trims?: Trims
 }
@@ -111,7 +111,7 @@ class PlanBuilder {
       if (i > 0) domain = stage.takes
       this.ops.push({
         op: 'lut',
-        lut: bakeLut(point, domain, this.size, from === 'camera' ? this.records : null),
+        lut: makeLut(point, domain, this.size, from === 'camera' ? this.records : null),
         from,
         to: 'bath',
       })
@@ -130,7 +130,7 @@ class PlanBuilder {
 
   private bake(point: PointFunction, from: 'camera' | 'line', to: BufferName): void {
     const camera = from === 'camera'
-    const lut = bakeLut(point, camera ? SCENE : DISPLAY, this.size, camera ? this.records : null)
+    const lut = makeLut(point, camera ? SCENE : DISPLAY, this.size, camera ? this.records : null)
     this.ops.push({ op: 'lut', lut, from, to })
   }
 

@@ -10,7 +10,7 @@ import type { PointFunction } from '../../kernels/lut3d'
 import { seededRandom } from '../../kernels/random'
 import { PRINT_DYES, STAIN } from '../../spectra/dyes'
 import { number, percent, toggle } from '../fields'
-import { defineKind, type Stage } from '../kind'
+import { defineKind, type Field, type Stage } from '../kind'
 import { sampleLine, type View } from '../views'
 
 export const InstantSettings = Type.Object(
@@ -192,8 +192,8 @@ function makeFilm(s: Settings): Film {
 
 /** Exposure that the corners lose, as log exposure: the square of the distance from the middle. */
 const falloffField =
-  (share: number) =>
-  (u: number, v: number, aspect: number, out: Float64Array): void => {
+  (share: number): Field =>
+  (u, v, aspect, out) => {
     const [x, y] = [2 * u - 1, (2 * v - 1) / aspect]
     const r2 = (x * x + y * y) / (1 + 1 / (aspect * aspect))
     const loss = Math.log10(Math.max(0.05, 1 - (share / 100) * r2))
@@ -202,7 +202,7 @@ const falloffField =
   }
 
 /** Paste that lies unevenly: broad clouds and streaks along the rollers' path, multiplying the dyes. */
-function spreadField(amount: number, seed: number) {
+function spreadField(amount: number, seed: number): Field {
   const random = seededRandom(Math.round(seed))
   const waves = Array.from({ length: 9 }, (_, i) => ({
     fx: (1 + 5 * random()) * (i % 3 === 0 ? 3 : 1),
@@ -210,7 +210,7 @@ function spreadField(amount: number, seed: number) {
     phase: 6.283 * random(),
     tint: random() - 0.5,
   }))
-  return (u: number, v: number, _aspect: number, out: Float64Array): void => {
+  return (u, v, _aspect, out) => {
     let common = 0
     let tint = 0
     for (const w of waves) {
@@ -228,7 +228,7 @@ function spreadField(amount: number, seed: number) {
 
 /** White of the card in display code values; the picture's window is square, its lower margin three times the upper. */
 const CARD: Triple = [0.93, 0.92, 0.885]
-const cardField = (u: number, v: number, aspect: number, out: Float64Array): void => {
+const cardField: Field = (u, v, aspect, out) => {
   const side = 0.78
   const [x, y] = [Math.abs((u - 0.5) * aspect), v - 0.055]
   const inside = x < side / 2 && y > 0 && y < side
@@ -239,17 +239,14 @@ const cardField = (u: number, v: number, aspect: number, out: Float64Array): voi
 
 function stages(s: Settings): readonly Stage[] {
   const film = makeFilm(s)
-  const field = (f: (u: number, v: number, aspect: number, out: Float64Array) => void): Stage => ({
-    at: 'space',
-    space: { kind: 'field', field: f },
-  })
+  const field = (f: Field, smooth = true): Stage => ({ at: 'space', space: { kind: 'field', field: f, smooth } })
   const list: Stage[] = [{ at: 'point', takes: SCENE, point: film.expose, records: film.records }]
   if (s.falloff > 0) list.push(field(falloffField(s.falloff)))
   list.push({ at: 'point', takes: DENSITY, point: film.develop })
   if (s.softness > 0) list.push({ at: 'space', space: { kind: 'blur', sigmas: [s.softness, s.softness, s.softness] } })
   if (s.uneven > 0) list.push(field(spreadField(s.uneven, s.seed)))
   list.push({ at: 'point', takes: DENSITY, point: film.view })
-  if (s.card) list.push(field(cardField))
+  if (s.card) list.push(field(cardField, false))
   return list
 }
 
