@@ -37,7 +37,6 @@ const picture = Float32Array.from({ length: 4 * N }, (_, i) => {
   return 0.02 + (0.9 * x) / WIDTH + (0.6 * y * ((i & 3) + 1)) / (3 * HEIGHT) + 0.01 * random()
 })
 const target = new Float32Array(4 * N)
-const scratch = new Float32Array(4 * N)
 const line = plainLine(SHIPPED_RECIPES[1]!)
 const lut = bakeLut(line, SCENE, 33)
 const part = 40_000

@@ -37,17 +37,25 @@ export const grey = (light: number): Triple => [light, light, light]
 export const luminance = (c: Triple): number => 0.2126 * c[0] + 0.7152 * c[1] + 0.0722 * c[2]
 
 /**
- * A wide set of colours as scene light: the whole cube of display colours, and colours whose channels lie within three stops of each other,
- * over thirteen stops of brightness.
+ * A wide set of colours as scene light: the whole cube of display colours, and colours whose channels lie within four stops of each other,
+ * over sixteen stops of brightness.
  */
 export function wideColours(n: number, seed = 7): Float32Array {
   const random = seededRandom(seed)
   const colours = new Float32Array(4 * n)
   for (let i = 0; i < n; i++) {
-    const base = 0.18 * 2 ** (13 * random() - 9)
+    const base = 0.18 * 2 ** (16 * random() - 9)
     for (let k = 0; k < 3; k++)
-      colours[4 * i + k] = i % 2 === 0 ? unprint(random() ** 2.4) : base * 2 ** (3 * random() - 1.5)
+      colours[4 * i + k] = i % 2 === 0 ? unprint(random() ** 2.4) : base * 2 ** (4 * random() - 2)
     colours[4 * i + 3] = 1
   }
   return colours
+}
+
+/** A recipe without its steps on neighbouring pixels, which the per-colour form leaves out. */
+export function pointwise(recipe: Recipe): Recipe {
+  const spatial = /^(bleed|across|down|turn)|^(softness|falloff|uneven)$/
+  const calm = (settings: Recipe['baths'][number]['settings']) =>
+    Object.fromEntries(Object.entries(settings).map(([name, v]) => [name, spatial.test(name) ? 0 : v]))
+  return { ...recipe, baths: recipe.baths.map((b) => ({ ...b, settings: calm(b.settings) })) }
 }

@@ -21,8 +21,7 @@ import {
   type ToningBath,
   type Triple,
 } from '../src'
-import { blurRecords, gaussian } from '../src/kernels/blur'
-import { shiftRecords } from '../src/kernels/shift'
+
 import { grey, labOf, lightOf, lineOf, luminance, shipped } from './helpers'
 
 const patch = (name: string): Triple => PATCHES.find((p) => p.name === name)!.light
@@ -316,38 +315,5 @@ describe('combining processes', () => {
     expect(labOf(night, grey(0.18))[2]).toBeLessThan(-5)
     expect(drop(0.6)).toBeGreaterThan(drop(0.02))
     expect(drop(0.18)).toBeGreaterThan(10)
-  })
-})
-
-describe('steps between LUTs', () => {
-  it('blurs as a Gaussian does, keeping the sum', () => {
-    const [width, height] = [101, 3]
-    const picture = new Float32Array(4 * width * height)
-    for (let y = 0; y < height; y++) picture[4 * (y * width + 50)] = 1
-    blurRecords([30, 0, 0], picture, width, height)
-    const sigma = 3.03
-    const row = Array.from({ length: width }, (_, x) => picture[4 * (width + x)]!)
-    expect(row.reduce((a, b) => a + b)).toBeCloseTo(1, 4)
-    for (const d of [0, 2, 5])
-      expect(row[50 + d]!).toBeCloseTo(Math.exp(-(d * d) / (2 * sigma * sigma)) / (sigma * Math.sqrt(2 * Math.PI)), 2)
-    expect(gaussian(2).length).toBe(7)
-  })
-  it('moves one record by whole and half pixels and leaves the others', () => {
-    const [width, height] = [10, 1]
-    const picture = Float32Array.from({ length: 40 }, (_, i) => (i >> 2) + (i & 3) * 100)
-    shiftRecords(
-      [
-        { x: 100, y: 0, rotation: 0 },
-        { x: 50, y: 0, rotation: 0 },
-        { x: 0, y: 0, rotation: 0 },
-      ],
-      picture,
-      new Float32Array(40),
-      width,
-      height,
-    )
-    expect(picture[4 * 5]).toBeCloseTo(4, 5)
-    expect(picture[4 * 5 + 1]).toBeCloseTo(104.5, 5)
-    expect(picture[4 * 5 + 2]).toBe(205)
   })
 })

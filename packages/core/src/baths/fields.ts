@@ -43,3 +43,23 @@ export const printerLight = (name: 'red' | 'green' | 'blue') =>
     step: 0.5,
     first: true,
   })
+
+/** Timing, for the kinds whose result is printed. */
+export const holdGreyToggle = (group: string, texts: Partial<FieldTexts> = {}) =>
+  toggle(true, { title: 'Hold mid grey', description: '18 % grey prints to 18 % of white.', group, ...texts })
+
+/** The viewing room of whatever is projected. */
+export const projectionFields = () => ({
+  lamp: choice(['d65', 'xenon', 'tungsten'], ['Daylight D65', 'Xenon', 'Tungsten'], 'd65', {
+    title: 'Lamp',
+    description: 'The projector’s lamp. The eye adapts to it; what remains is how the dyes take to its spectrum.',
+    group: 'Projection',
+  }),
+  flare: number(0, 5, 0.15, {
+    title: 'Flare',
+    description: 'Stray light on the screen, in per cent of white. 0.15 % is the ordinary viewing room.',
+    group: 'Projection',
+    unit: '%',
+    step: 0.05,
+  }),
+})

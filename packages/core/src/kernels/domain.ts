@@ -19,10 +19,10 @@ export interface Domain {
 const LOW = -3.1
 const HIGH = 3.1
 /** How the nodes are shared out: by what the eye will see, evenly over the stops that prints show, and over all. */
-const SEEN = 0.14
-const SHOWN = 0.84
+const SEEN = 0.11
+const SHOWN = 0.87
 const SHOWN_FROM = -2.5
-const SHOWN_TO = 1.9
+const SHOWN_TO = 2.9
 
 const within = (x: number, low: number, high: number): number => Math.min(1, Math.max(0, (x - low) / (high - low)))
 

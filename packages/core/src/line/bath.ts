@@ -22,8 +22,6 @@ export function stagesOf(bath: Bath): readonly Stage[] {
   return stages
 }
 
-const decodeDisplay = (code: number): number => (code > 0 ? code ** 2.4 : 0)
-
 /** Scene light to the untreated picture's display code values. */
 export const straightPoint: PointFunction = (r, g, b, out) => {
   out[0] = encodeDisplay(straightView(r))
@@ -31,11 +29,13 @@ export const straightPoint: PointFunction = (r, g, b, out) => {
   out[2] = encodeDisplay(straightView(b))
 }
 
-/** Display code values to scene light: the picture so far, photographed again. */
+/** A display code value to scene light: the picture so far, photographed again. */
+export const rephotographed = (code: number): number => unprint(code > 0 ? code ** 2.4 : 0)
+
 export const rephotograph: PointFunction = (r, g, b, out) => {
-  out[0] = unprint(decodeDisplay(r))
-  out[1] = unprint(decodeDisplay(g))
-  out[2] = unprint(decodeDisplay(b))
+  out[0] = rephotographed(r)
+  out[1] = rephotographed(g)
+  out[2] = rephotographed(b)
 }
 
 /** f, then g. */

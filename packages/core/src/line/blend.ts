@@ -58,9 +58,10 @@ function clipColor(c: Triple): Triple {
   const high = Math.max(...c)
   let scaled: Triple = c
   const map = (f: (v: number) => number): Triple => [f(scaled[0]), f(scaled[1]), f(scaled[2])]
-  if (low < 0) scaled = map((v) => l + ((v - l) * l) / (l - low))
-  if (high > 1) scaled = map((v) => l + ((v - l) * (1 - l)) / (high - l))
-  return scaled
+  // A grey that rounding left just outside 0..1 has nothing to scale; the bounds at the end take care of it.
+  if (low < 0 && l > low) scaled = map((v) => l + ((v - l) * l) / (l - low))
+  if (high > 1 && high > l) scaled = map((v) => l + ((v - l) * (1 - l)) / (high - l))
+  return map((v) => Math.min(1, Math.max(0, v)))
 }
 
 function setLum(c: Triple, l: number): Triple {

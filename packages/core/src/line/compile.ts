@@ -1,9 +1,9 @@
 import { kindById } from '../baths/kinds'
-import type { SpaceStep } from '../baths/kind'
-import type { Matrix3 } from '../colour/matrix'
-import { DISPLAY, SCENE, type Domain } from '../kernels/domain'
+import type { SpaceStep, Stage } from '../baths/kind'
+import { codeCurve, type CodeCurve } from '../kernels/curve'
+import { DISPLAY, SCENE } from '../kernels/domain'
 import { makeLut, type Lut3d, type PointFunction } from '../kernels/lut3d'
-import { atWork, bathPoint, chain, layPoint, rephotograph, setAndFinish, stagesOf, straightPoint } from './bath'
+import { atWork, chain, rephotographed, setAndFinish, stagesOf, straightPoint } from './bath'
 import type { Laying } from './blend'
 import { prepared } from './plain'
 import type { Bath, Recipe } from './recipe'
@@ -14,6 +14,7 @@ export type BufferName = 'camera' | 'line' | 'bath'
 
 export type Op =
   | { readonly op: 'lut'; readonly lut: Lut3d; readonly from: BufferName; readonly to: BufferName }
+  | { readonly op: 'curve'; readonly curve: CodeCurve; readonly from: BufferName; readonly to: BufferName }
   | { readonly op: 'space'; readonly step: SpaceStep }
   | { readonly op: 'lay'; readonly how: Laying }
 
@@ -30,128 +31,115 @@ export interface CompileOptions {
 }
 
 /** Nodes a side that keep a compiled picture within 0.25 dE2000 of the plain form (99.9th percentile). */
-export const EXACT_SIZE = 95
+export const EXACT_SIZE = 129
 export const QUICK_SIZE = 21
 
 /**
- * Compiles a line: runs of per-colour baths become one LUT each; a bath that looks at neighbouring pixels splits the
- * run into LUT, spatial steps, LUT, and is laid on the line as a picture.
+ * Compiles a line. The per-colour work of a bath becomes one LUT; steps on neighbouring pixels split it. LUTs are not
+ * drawn together across baths: where one picture is cut to 0..1 and photographed again, or mixed with another, the
+ * colour bends too sharply for one grid to follow. What is covered completely later is left out.
  */
 export function compileLine(recipe: Recipe, options: CompileOptions = {}): Plan {
-  const size = options.size ?? EXACT_SIZE
-  const baths = recipe.baths.filter(atWork)
-  const builder = new PlanBuilder(size, trimPoint(options.trims ?? NO_TRIMS), recordsOfLine(baths))
-  for (const bath of baths) builder.add(bath)
-  return { ops: builder.end(recipe.strength), size }
+  const builder = new PlanBuilder(options.size ?? EXACT_SIZE, trimPoint(options.trims ?? NO_TRIMS))
+  for (const bath of recipe.baths.filter(atWork)) builder.add(bath)
+  return { ops: builder.end(recipe.strength), size: builder.size }
 }
 
-/** The records of the first bath that looks at the camera's light. */
-function recordsOfLine(baths: readonly Bath[]): Matrix3 | null {
-  const first = baths.find((b) => kindById(b.kind).stretch === 'process')
-  const stage = first ? stagesOf(first)[0] : undefined
-  return stage?.at === 'point' ? (stage.records ?? null) : null
-}
+const replaces = (how: Laying): boolean => how.lay === 'normal' && !how.under && how.strength >= 100
 
 class PlanBuilder {
-  private readonly ops: Op[] = []
-  private readonly untreated: PointFunction
+  private ops: Op[] = []
   private camera: PointFunction
-  /** The run being gathered: a function of the camera's light, or, after a split, of the line's picture. */
-  private run: PointFunction | null
-  private base: 'camera' | 'line' = 'camera'
+  /** Whether the line's picture is there; until then it is the untreated one, made only when something asks for it. */
+  private made = false
 
   constructor(
-    private readonly size: number,
-    trim: PointFunction,
-    /** Records that the camera's LUTs stand along. */
-    private readonly records: Matrix3 | null,
+    readonly size: number,
+    private readonly trim: PointFunction,
   ) {
     this.camera = trim
-    this.untreated = chain(trim, straightPoint)
-    this.run = this.untreated
   }
 
   add(bath: Bath): void {
-    const kind = kindById(bath.kind)
-    if (kind.stretch === 'prepare') {
+    const { stretch } = kindById(bath.kind)
+    if (stretch === 'prepare') {
       this.camera = prepared(this.camera, bath)
-      this.run = chain(this.camera, straightPoint)
-    } else if (stagesOf(bath).some((s) => s.at === 'space')) this.addSplit(bath)
-    else if (kind.stretch === 'process' && bath.takes === 'camera' && this.base === 'line') {
-      this.flush()
-      this.bake(chain(this.camera, bathPoint(bath)), 'camera', 'bath')
-      this.ops.push({ op: 'lay', how: bath })
-    } else this.addToRun(bath)
+      return
+    }
+    const fromCamera = stretch === 'process' && bath.takes === 'camera'
+    if (fromCamera && replaces(bath)) this.ops = []
+    else this.needLine(this.camera)
+    this.make(bath, fromCamera)
+    this.lay(bath)
+    this.made = true
   }
 
-  private addToRun(bath: Bath): void {
-    const own = bathPoint(bath)
-    const line = this.run ?? identity
-    const finish = kindById(bath.kind).stretch === 'finish'
-    const input = finish ? line : bath.takes === 'camera' ? this.camera : chain(line, rephotograph)
-    this.run = layPoint(bath, line, chain(input, own))
-  }
-
-  private addSplit(bath: Bath): void {
-    this.flush()
+  /** What the bath makes, as a picture of its own. */
+  private make(bath: Bath, fromCamera: boolean): void {
     const process = kindById(bath.kind).stretch === 'process'
-    const fromCamera = process && bath.takes === 'camera'
     let from: BufferName = fromCamera ? 'camera' : 'line'
-    let domain: Domain = fromCamera ? SCENE : DISPLAY
-    let entry: PointFunction | null = fromCamera ? this.camera : process ? rephotograph : null
-    const stages = stagesOf(bath)
-    const last = stages.findLastIndex((s) => s.at === 'point')
-    stages.forEach((stage, i) => {
+    if (process && !fromCamera) {
+      this.ops.push({ op: 'curve', curve: REPHOTOGRAPHED, from, to: 'bath' })
+      from = 'bath'
+    }
+    merged(stagesOf(bath), process).forEach((stage, i) => {
       if (stage.at === 'space') {
         this.ops.push({ op: 'space', step: stage.space })
         return
       }
-      let point = entry ? chain(entry, stage.point) : stage.point
-      if (process && i === last) point = chain(point, setAndFinish)
-      if (i > 0) domain = stage.takes
-      this.ops.push({
-        op: 'lut',
-        lut: makeLut(point, domain, this.size, from === 'camera' ? this.records : null),
-        from,
-        to: 'bath',
-      })
-      entry = null
+      const takes = i > 0 ? stage.takes : process ? SCENE : DISPLAY
+      const point = from === 'camera' ? chain(this.camera, stage.point) : stage.point
+      this.lut({ ...stage, takes, point }, from, 'bath')
       from = 'bath'
     })
-    this.ops.push({ op: 'lay', how: bath })
   }
 
-  /** Writes the gathered run into the line's picture. */
-  private flush(): void {
-    if (this.run) this.bake(this.run, this.base, 'line')
-    this.run = null
-    this.base = 'line'
-  }
-
-  private bake(point: PointFunction, from: 'camera' | 'line', to: BufferName): void {
-    const camera = from === 'camera'
-    const lut = makeLut(point, camera ? SCENE : DISPLAY, this.size, camera ? this.records : null)
+  private lut(stage: PointStage, from: BufferName, to: BufferName): void {
+    const lut = makeLut(stage.point, stage.takes, this.size, stage.records ?? null)
     this.ops.push({ op: 'lut', lut, from, to })
   }
 
+  /** Lays the bath's picture on the line's; where it covers all, its last LUT writes there at once. */
+  private lay(how: Laying): void {
+    const last = this.ops[this.ops.length - 1]
+    if (replaces(how) && last?.op === 'lut') this.ops[this.ops.length - 1] = { ...last, to: 'line' }
+    else this.ops.push({ op: 'lay', how: { lay: how.lay, under: how.under, strength: how.strength } })
+  }
+
+  private needLine(light: PointFunction): void {
+    if (!this.made) this.untreated(light, 'line')
+    this.made = true
+  }
+
+  private untreated(light: PointFunction, to: BufferName): void {
+    this.lut({ at: 'point', takes: SCENE, point: chain(light, straightPoint) }, 'camera', to)
+  }
+
   end(strength: number): readonly Op[] {
-    const whole: Laying = { lay: 'normal', under: false, strength }
-    if (this.base === 'camera') {
-      this.run = layPoint(whole, this.untreated, this.run!)
-      this.flush()
-    } else {
-      this.flush()
-      if (strength < 100) {
-        this.bake(this.untreated, 'camera', 'bath')
-        this.ops.push({ op: 'lay', how: { ...whole, strength: 100 - strength } })
-      }
+    this.needLine(this.camera)
+    if (strength < 100) {
+      this.untreated(this.trim, 'bath')
+      this.lay({ lay: 'normal', under: false, strength: 100 - strength })
     }
     return this.ops
   }
 }
 
-const identity: PointFunction = (r, g, b, out) => {
-  out[0] = r
-  out[1] = g
-  out[2] = b
+const REPHOTOGRAPHED = codeCurve(rephotographed)
+
+type PointStage = Extract<Stage, { at: 'point' }>
+
+/** Stages with neighbouring per-colour ones joined; a process ends in display code values. */
+function merged(stages: readonly Stage[], process: boolean): Stage[] {
+  const joined: Stage[] = []
+  for (const stage of stages) {
+    const before = joined[joined.length - 1]
+    if (stage.at === 'point' && before?.at === 'point')
+      joined[joined.length - 1] = { ...before, point: chain(before.point, stage.point) }
+    else joined.push(stage)
+  }
+  const last = joined.findLastIndex((s) => s.at === 'point')
+  return joined.map((s, i) =>
+    process && i === last && s.at === 'point' ? { ...s, point: chain(s.point, setAndFinish) } : s,
+  )
 }

@@ -1,3 +1,4 @@
+import { applyCurve } from '../kernels/curve'
 import { applyLut3d } from '../kernels/lut3d'
 import { layPictures } from '../kernels/lay'
 import { runSpace } from '../kernels/space'
@@ -33,6 +34,7 @@ export function runPlan(
   const at = (name: BufferName) => (name === 'camera' ? camera : bench.take(name, n))
   for (const op of plan.ops) {
     if (op.op === 'lut') applyLut3d(op.lut, at(op.from), at(op.to), n)
+    else if (op.op === 'curve') applyCurve(op.curve, at(op.from), at(op.to), n)
     else if (op.op === 'space') runSpace(op.step, at('bath'), width, height, bench)
     else layPictures(op.how, at('line'), at('bath'), n)
   }

@@ -1,6 +1,6 @@
 import Type, { type Static } from 'typebox'
 import { CAMERA_NEGATIVE, COLOUR_PRINT, PUSH_RANGE } from '../../film/curve'
-import { choice, number, percent, printerLight, toggle, type FieldTexts } from '../fields'
+import { type FieldTexts, holdGreyToggle, number, percent, printerLight, projectionFields, toggle } from '../fields'
 
 const curveField = (
   low: number,
@@ -72,10 +72,8 @@ export const ColourPrintSettings = Type.Object(
     lightRed: printerLight('red'),
     lightGreen: printerLight('green'),
     lightBlue: printerLight('blue'),
-    holdGrey: toggle(true, {
-      title: 'Hold mid grey',
+    holdGrey: holdGreyToggle('Printer', {
       description: 'Time the print so that 18 % grey prints to 18 % of white; the printer lights then work on top.',
-      group: 'Printer',
       first: true,
     }),
     negativeGamma: curveField(
@@ -111,18 +109,7 @@ export const ColourPrintSettings = Type.Object(
       'Where the print’s shoulder begins; sets its deepest black.',
       'Curves',
     ),
-    lamp: choice(['d65', 'xenon', 'tungsten'], ['Daylight D65', 'Xenon', 'Tungsten'], 'd65', {
-      title: 'Lamp',
-      description: 'The projector’s lamp. The eye adapts to it; what remains is how the dyes take to its spectrum.',
-      group: 'Projection',
-    }),
-    flare: number(0, 5, 0.15, {
-      title: 'Flare',
-      description: 'Stray light on the screen, in per cent of white. 0.15 % is the ordinary viewing room.',
-      group: 'Projection',
-      unit: '%',
-      step: 0.05,
-    }),
+    ...projectionFields(),
   },
   { additionalProperties: false },
 )

@@ -5,7 +5,7 @@ import { SCENE } from '../../kernels/domain'
 import { defaultsOf } from '../defaults'
 import { makeColourPrint } from '../colour-print/film'
 import { ColourPrintSettings } from '../colour-print/settings'
-import { choice, number, percent, toggle } from '../fields'
+import { choice, holdGreyToggle, number, percent, toggle } from '../fields'
 import { defineKind } from '../kind'
 
 const entry = (layer: string, record: string, fallback: number) =>
@@ -63,12 +63,7 @@ export const FalseColourSettings = Type.Object(
       description: 'Rows of the free matrix are scaled to a sum of 1.',
       group: 'Free matrix',
     }),
-    holdGrey: toggle(true, {
-      title: 'Hold mid grey',
-      description: '18 % grey prints to 18 % of white.',
-      group: 'Development',
-      first: true,
-    }),
+    holdGrey: holdGreyToggle('Development', { first: true }),
   },
   { additionalProperties: false },
 )

@@ -9,7 +9,7 @@ import { DENSITY, SCENE } from '../../kernels/domain'
 import type { PointFunction } from '../../kernels/lut3d'
 import { seededRandom } from '../../kernels/random'
 import { PRINT_DYES, STAIN } from '../../spectra/dyes'
-import { number, percent, toggle } from '../fields'
+import { holdGreyToggle, number, percent, toggle } from '../fields'
 import { defineKind, type Field, type Stage } from '../kind'
 import { sampleLine, type View } from '../views'
 
@@ -90,11 +90,7 @@ export const InstantSettings = Type.Object(
       description: 'A square picture on its white card, the lower margin wide.',
       group: 'Print',
     }),
-    holdGrey: toggle(true, {
-      title: 'Hold mid grey',
-      description: '18 % grey stays at 18 % of white.',
-      group: 'Development',
-    }),
+    holdGrey: holdGreyToggle('Development'),
   },
   { additionalProperties: false },
 )

@@ -1,6 +1,6 @@
 import Type, { type Static } from 'typebox'
 import { TONERS } from '../../film/toning'
-import { choice, number, percent, toggle } from '../fields'
+import { choice, holdGreyToggle, number, percent, projectionFields, toggle } from '../fields'
 
 const mix = (name: string, fallback: number) =>
   number(-100, 200, fallback, {
@@ -108,23 +108,8 @@ export const MonoSettings = Type.Object(
       unit: '°',
       step: 1,
     }),
-    holdGrey: toggle(true, {
-      title: 'Hold mid grey',
-      description: '18 % grey prints to 18 % of white.',
-      group: 'Print',
-    }),
-    lamp: choice(['d65', 'xenon', 'tungsten'], ['Daylight D65', 'Xenon', 'Tungsten'], 'd65', {
-      title: 'Lamp',
-      description: 'The projector’s lamp.',
-      group: 'Projection',
-    }),
-    flare: number(0, 5, 0.15, {
-      title: 'Flare',
-      description: 'Stray light, in per cent of white.',
-      group: 'Projection',
-      unit: '%',
-      step: 0.05,
-    }),
+    holdGrey: holdGreyToggle('Print'),
+    ...projectionFields(),
   },
   { additionalProperties: false },
 )

@@ -10,7 +10,7 @@ import { DENSITY, SCENE } from '../../kernels/domain'
 import type { PointFunction } from '../../kernels/lut3d'
 import { IMBIBITION_DYES, SILVER } from '../../spectra/dyes'
 import { bells, nmAt, passBand } from '../../spectra/grid'
-import { choice, number, percent, toggle } from '../fields'
+import { choice, holdGreyToggle, number, percent, projectionFields } from '../fields'
 import { defineKind, type Stage } from '../kind'
 import { sampleLine, type View } from '../views'
 
@@ -109,23 +109,8 @@ export const ThreeStripSettings = Type.Object(
     acrossBlue: shift('blue', 'across'),
     downBlue: shift('blue', 'down'),
     turnBlue: turn('blue'),
-    holdGrey: toggle(true, {
-      title: 'Hold mid grey',
-      description: '18 % grey prints to 18 % of white.',
-      group: 'Matrices',
-    }),
-    lamp: choice(['d65', 'xenon', 'tungsten'], ['Daylight D65', 'Xenon', 'Tungsten'], 'd65', {
-      title: 'Lamp',
-      description: 'The projector’s lamp.',
-      group: 'Projection',
-    }),
-    flare: number(0, 5, 0.15, {
-      title: 'Flare',
-      description: 'Stray light, in per cent of white.',
-      group: 'Projection',
-      unit: '%',
-      step: 0.05,
-    }),
+    holdGrey: holdGreyToggle('Matrices'),
+    ...projectionFields(),
   },
   { additionalProperties: false },
 )

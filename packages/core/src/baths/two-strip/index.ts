@@ -12,7 +12,7 @@ import type { PointFunction } from '../../kernels/lut3d'
 import { IMBIBITION_DYES, TWO_COLOUR_DYES } from '../../spectra/dyes'
 import { bells, nmAt, passBand } from '../../spectra/grid'
 import { finishLight } from '../../line/finish'
-import { choice, number, percent, toggle } from '../fields'
+import { choice, holdGreyToggle, number, percent, projectionFields } from '../fields'
 import { defineKind } from '../kind'
 import type { View } from '../views'
 
@@ -54,23 +54,8 @@ export const TwoStripSettings = Type.Object(
       group: 'Dyes',
       first: true,
     }),
-    holdGrey: toggle(true, {
-      title: 'Hold mid grey',
-      description: '18 % grey prints to 18 % of white.',
-      group: 'Records',
-    }),
-    lamp: choice(['d65', 'xenon', 'tungsten'], ['Daylight D65', 'Xenon', 'Tungsten'], 'd65', {
-      title: 'Lamp',
-      description: 'The projector’s lamp.',
-      group: 'Projection',
-    }),
-    flare: number(0, 5, 0.15, {
-      title: 'Flare',
-      description: 'Stray light, in per cent of white.',
-      group: 'Projection',
-      unit: '%',
-      step: 0.05,
-    }),
+    holdGrey: holdGreyToggle('Records'),
+    ...projectionFields(),
   },
   { additionalProperties: false },
 )

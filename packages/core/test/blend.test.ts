@@ -1,0 +1,47 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { LAY_MODES, blend, layOne, type Triple } from '../src'
+
+describe('blending', () => {
+  it('keeps to the W3C definitions', () => {
+    const [b, s] = [0.3, 0.8]
+    const one = (mode: (typeof LAY_MODES)[number]) => blend(mode, [b, b, b], [s, s, s])[0]
+    expect(one('multiply')).toBeCloseTo(0.24, 10)
+    expect(one('screen')).toBeCloseTo(0.86, 10)
+    expect(one('overlay')).toBeCloseTo(0.48, 10)
+    expect(one('hard-light')).toBeCloseTo(0.3 + 0.6 - 0.18, 10)
+    expect(one('color-dodge')).toBe(1)
+    expect(one('color-burn')).toBeCloseTo(1 - 0.7 / 0.8, 10)
+    expect(one('difference')).toBeCloseTo(0.5, 10)
+    expect(one('exclusion')).toBeCloseTo(0.3 + 0.8 - 0.48, 10)
+    expect(one('soft-light')).toBeCloseTo(0.3 + 0.6 * (Math.sqrt(0.3) - 0.3), 10)
+  })
+  it('stays in 0..1, takes luminosity from one and colour from the other', () => {
+    const colour = fc.tuple(
+      ...([0, 1, 2].map(() => fc.double({ min: 0, max: 1, noNaN: true })) as [
+        fc.Arbitrary<number>,
+        fc.Arbitrary<number>,
+        fc.Arbitrary<number>,
+      ]),
+    )
+    const lum = (c: Triple) => 0.3 * c[0] + 0.59 * c[1] + 0.11 * c[2]
+    fc.assert(
+      fc.property(fc.constantFrom(...LAY_MODES), colour, colour, (mode, b, s) => {
+        const out = blend(mode, b, s)
+        for (const v of out) expect(v >= -1e-6 && v <= 1 + 1e-6).toBe(true)
+        if (mode === 'luminosity') expect(lum(out)).toBeCloseTo(lum(s), 6)
+        if (mode === 'color' || mode === 'hue' || mode === 'saturation') expect(lum(out)).toBeCloseTo(lum(b), 6)
+      }),
+    )
+  })
+  it('leaves the line alone at strength 0 and takes the order into account', () => {
+    const [line, bath] = [
+      [0.2, 0.4, 0.6],
+      [0.9, 0.1, 0.5],
+    ] as Triple[]
+    expect(layOne({ lay: 'screen', under: false, strength: 0 }, line!, bath!)).toEqual(line)
+    expect(layOne({ lay: 'hard-light', under: true, strength: 100 }, line!, bath!)).not.toEqual(
+      layOne({ lay: 'hard-light', under: false, strength: 100 }, line!, bath!),
+    )
+  })
+})
