@@ -5,7 +5,7 @@ import { join, resolve } from 'node:path'
 import { startMariadb } from './lib/mariadb.mjs'
 import { anyPort, isFree } from './lib/ports.mjs'
 import { Problem, run, say } from './lib/say.mjs'
-import { ROOT, build, checkDisk, checkNode, installPackages, installPrograms } from './lib/setup.mjs'
+import { ROOT, build, checkDisk, checkNode, installPackages, installPrograms, makeFolder } from './lib/setup.mjs'
 
 const WANTED_PORT = 4680
 
@@ -77,7 +77,7 @@ run(async () => {
   checkNode()
   checkDisk()
   const data = resolve(process.env.FOGBATH_DATA ?? join(ROOT, '.fogbath'))
-  mkdirSync(data, { recursive: true })
+  makeFolder(data)
   const held = lock(data)
   let stopping
   let stop = () => undefined

@@ -94,7 +94,7 @@ function figure(x: number, y: number, z: number, take: Take): void {
   if (far > 0.3) return take(far, COAT)
   take(Math.min(capsule(x - 0.1, y, z, 0.8, 0.095), capsule(x + 0.1, y, z, 0.8, 0.095)), CAP)
   take(ellipsoid(x, y - 1.13, z, 0.25, 0.4, 0.17), COAT)
-  take(capsule(Math.abs(x) - 0.27, y - 0.82, z + 0.03, 0.5, 0.075), COAT)
+  take(capsule(Math.abs(x) - 0.225, y - 0.86, z + 0.05, 0.5, 0.07), COAT)
   take(ellipsoid(x, y - 1.68, z, 0.1, 0.135, 0.115), SKIN)
   take(Math.max(ellipsoid(x, y - 1.76, z, 0.125, 0.075, 0.14), -(y - 1.73)), CAP)
 }
@@ -202,7 +202,7 @@ function shade(world: World, h: Hit, time: number): Light {
 
 /** Morning air between the eye and what lies far off. */
 function haze(c: Light, distance: number): Light {
-  const share = 1 - Math.exp(-distance * 0.0075)
+  const share = 1 - Math.exp(-distance * 0.0055)
   return [mix(c[0], 0.86, share), mix(c[1], 0.9, share), mix(c[2], 0.94, share)]
 }
 

@@ -20,8 +20,8 @@ interface Scene {
 }
 
 const SCENES: Record<string, Scene> = {
-  lock: { draw: lockGate, file: 'lock-gate-acescct.mp4', encoding: 'acescct', exposure: 0.9, frames: 24 },
-  faces: { draw: faces, file: 'keeper-and-apprentice.mp4', encoding: 'bt1886', exposure: 0.64, frames: 24 },
+  lock: { draw: lockGate, file: 'lock-gate-acescct.mp4', encoding: 'acescct', exposure: 0.9, frames: 48 },
+  faces: { draw: faces, file: 'keeper-and-apprentice.mp4', encoding: 'bt1886', exposure: 0.64, frames: 48 },
   lantern: { draw: lantern, file: 'night-lantern-acescct.mp4', encoding: 'acescct', exposure: 1, frames: 48 },
   fog: { draw: dawnFog, file: 'dawn-fog.mp4', encoding: 'bt1886', exposure: 0.62, frames: 48 },
   bunting: { draw: bunting, file: 'regatta-bunting.mp4', encoding: 'bt1886', exposure: 0.75, frames: 48 },

@@ -1,7 +1,7 @@
 // Installs and builds what is missing; does nothing when all is there.
 import { spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
-import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, statfsSync, writeFileSync } from 'node:fs'
+import { accessSync, constants, existsSync, mkdirSync, readFileSync, readdirSync, statSync, statfsSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { Problem, say } from './say.mjs'
 
@@ -20,13 +20,25 @@ export function checkNode() {
   if (major < 20) throw new Problem(`Node ${process.versions.node} is too old; Fog Bath needs Node 20 or later.`)
 }
 
-export function checkDisk(needed = 1.5e9) {
-  const { bavail, bsize } = statfsSync(ROOT)
+/** Room for packages and build beside the program, and for database and frames in the data folder. */
+export function checkDisk(folder = ROOT, needed = 1.5e9) {
+  const { bavail, bsize } = statfsSync(folder)
   const free = bavail * bsize
   if (free < needed)
     throw new Problem(
-      `Only ${(free / 1e9).toFixed(1)} GB are free on this disk; Fog Bath needs ${(needed / 1e9).toFixed(1)} GB.`,
+      `Only ${(free / 1e9).toFixed(2)} GB are free on the disk of ${folder}; Fog Bath needs ${(needed / 1e9).toFixed(1)} GB there.`,
     )
+}
+
+/** Makes the data folder, or says why it cannot be. */
+export function makeFolder(folder) {
+  try {
+    mkdirSync(folder, { recursive: true })
+    accessSync(folder, constants.W_OK)
+  } catch (error) {
+    throw new Problem(`The data folder ${folder} cannot be written (${error.code}); name another with FOGBATH_DATA.`)
+  }
+  checkDisk(folder, 0.5e9)
 }
 
 /** Installs Debian packages for the named programs, as root or through sudo. */

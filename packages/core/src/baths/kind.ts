@@ -20,6 +20,8 @@ export type Stage =
       readonly point: PointFunction
       /** The records the film sees, where they are three independent ones: LUTs then stand along them. */
       readonly records?: Matrix3
+      /** Worked out for every pixel, not by a LUT: for simple sums that bend too sharply for a grid. */
+      readonly exact?: true
     }
   | { readonly at: 'space'; readonly space: SpaceStep }
 

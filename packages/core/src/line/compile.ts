@@ -15,6 +15,7 @@ export type BufferName = 'camera' | 'line' | 'bath'
 export type Op =
   | { readonly op: 'lut'; readonly lut: Lut3d; readonly from: BufferName; readonly to: BufferName }
   | { readonly op: 'curve'; readonly curve: CodeCurve; readonly from: BufferName; readonly to: BufferName }
+  | { readonly op: 'point'; readonly point: PointFunction; readonly from: BufferName; readonly to: BufferName }
   | { readonly op: 'space'; readonly step: SpaceStep }
   | { readonly op: 'lay'; readonly how: Laying }
 
@@ -89,7 +90,8 @@ class PlanBuilder {
       }
       const takes = i > 0 ? stage.takes : process ? SCENE : DISPLAY
       const point = from === 'camera' ? chain(this.camera, stage.point) : stage.point
-      this.lut({ ...stage, takes, point }, from, 'bath')
+      if (stage.exact) this.ops.push({ op: 'point', point, from, to: 'bath' })
+      else this.lut({ ...stage, takes, point }, from, 'bath')
       from = 'bath'
     })
   }
@@ -134,7 +136,7 @@ function merged(stages: readonly Stage[], process: boolean): Stage[] {
   const joined: Stage[] = []
   for (const stage of stages) {
     const before = joined[joined.length - 1]
-    if (stage.at === 'point' && before?.at === 'point')
+    if (stage.at === 'point' && before?.at === 'point' && !before.exact)
       joined[joined.length - 1] = { ...before, point: chain(before.point, stage.point) }
     else joined.push(stage)
   }

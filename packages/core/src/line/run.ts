@@ -1,5 +1,5 @@
 import { applyCurve } from '../kernels/curve'
-import { applyLut3d } from '../kernels/lut3d'
+import { applyLut3d, type PointFunction } from '../kernels/lut3d'
 import { layPictures } from '../kernels/lay'
 import { runSpace } from '../kernels/space'
 import type { BufferName, Plan } from './compile'
@@ -35,8 +35,21 @@ export function runPlan(
   for (const op of plan.ops) {
     if (op.op === 'lut') applyLut3d(op.lut, at(op.from), at(op.to), n)
     else if (op.op === 'curve') applyCurve(op.curve, at(op.from), at(op.to), n)
+    else if (op.op === 'point') applyPoint(op.point, at(op.from), at(op.to), n)
     else if (op.op === 'space') runSpace(op.step, at('bath'), width, height, bench)
     else layPictures(op.how, at('line'), at('bath'), n)
   }
   return at('line')
+}
+
+const scratch = new Float64Array(3)
+
+function applyPoint(point: PointFunction, src: Float32Array, dst: Float32Array, n: number): void {
+  for (let i = 0; i < 4 * n; i += 4) {
+    point(src[i]!, src[i + 1]!, src[i + 2]!, scratch)
+    dst[i] = scratch[0]!
+    dst[i + 1] = scratch[1]!
+    dst[i + 2] = scratch[2]!
+    dst[i + 3] = src[i + 3]!
+  }
 }

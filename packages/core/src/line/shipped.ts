@@ -158,6 +158,20 @@ export const SHIPPED_RECIPES: readonly Recipe[] = [
     one('black-and-white', { toner1: 'copper', far1: 55, toner2: 'selenium', far2: 60 }),
   ),
   recipe(
+    'tritone',
+    'Tritone',
+    MONO,
+    'Brown lights, blue half-tones, silver blacks: three tones from two short baths.',
+    one('black-and-white', { toner1: 'sulphide', far1: 25, toner2: 'iron-blue', far2: 45 }),
+  ),
+  recipe(
+    'quadtone',
+    'Quadtone',
+    MONO,
+    'Sulphide, copper and gold in turn over the silver they leave: four browns from light to dark.',
+    one('black-and-white', { toner1: 'sulphide', far1: 25, toner2: 'copper', far2: 40, toner3: 'gold', far3: 50 }),
+  ),
+  recipe(
     'tint-amber',
     'Amber tint',
     MONO,
@@ -183,7 +197,7 @@ export const SHIPPED_RECIPES: readonly Recipe[] = [
     'Litho, warm',
     MONO,
     'Hard lith development: black ink shadows, warm and grainy lights.',
-    one('black-and-white', { litho: 55, toner1: 'copper', far1: 30, tint: 'amber', tintDensity: 0.15 }),
+    one('black-and-white', { litho: 75, toner1: 'copper', far1: 45, tint: 'amber', tintDensity: 0.12 }),
   ),
   recipe('instant', 'Instant', INSTANT, 'A print from the pack on a mild day.', one('instant')),
   recipe(

@@ -78,11 +78,11 @@ const ironBlue = (() => {
   const mean = raw.slice(14, 23).reduce((sum, v) => sum + v, 0) / 9
   return raw.map((v) => (v * 0.85) / mean)
 })()
-/** Copper ferrocyanide is reddish brown: densest in blue and green, open above 600 nm (from memory). */
+/** Copper ferrocyanide is reddish brown: densest in blue, less in green, half open in red (from memory). */
 const copper = bells([
-  [0.85, 450, 150],
-  [0.55, 540, 90],
-  [0.2, 660, 260],
+  [1, 430, 170],
+  [0.4, 545, 100],
+  [0.42, 660, 300],
 ])
 
 /** Compounds that toning makes of silver: density per unit of the silver's density (from memory). */

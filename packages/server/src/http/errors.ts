@@ -17,6 +17,8 @@ export function installErrors(app: FastifyInstance): void {
       const message = first ? describeError(first, error.validationContext ?? 'body') : error.message
       return reply.status(400).send({ error: 'invalid', message })
     }
+    if (error.code === 'ENOSPC')
+      return reply.status(507).send({ error: 'full', message: 'The server’s disk is full; make room and try again.' })
     const status = error.statusCode ?? 500
     if (status < 500) return reply.status(status).send({ error: 'invalid', message: error.message })
     request.log.error(error)

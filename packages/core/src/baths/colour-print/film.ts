@@ -29,8 +29,6 @@ const DUPLICATE: Curve = { gamma: 1, start: 0.1, end: 2.5, toe: 0.08, shoulder: 
 export interface PrintVariant {
   /** Which light drives which layer, instead of the colour negative's records. */
   readonly records?: Matrix3
-  /** Records that can go below nothing are held softly at this share of their mean. */
-  readonly floor?: number
   /** Share of each dye (cyan, magenta, yellow) that is left, 0..1. */
   readonly left?: Triple
   /** A density over the whole print: stain, fog. */
@@ -59,7 +57,7 @@ export interface ColourPrintFilm {
 export function makeColourPrint(s: ColourPrintSettings, variant: PrintVariant = {}): ColourPrintFilm {
   const negative = negativeCurves(s)
   const print: Curve = { ...COLOUR_PRINT, gamma: s.printGamma, end: s.printEnd }
-  const negativeDensities = makeNegative(s, negative, variant.records ?? NEGATIVE_RECORDS, variant.floor ?? 0)
+  const negativeDensities = makeNegative(s, negative, variant.records ?? NEGATIVE_RECORDS)
   const scale = neutralScale(PRINT_DYES)
   const clearAmounts = ([0, 1, 2] as const).map((k) => amountAt(scale, k, print.dmin))
   const project = makeProjector({
@@ -130,7 +128,6 @@ function makeNegative(
   s: ColourPrintSettings,
   curves: readonly [Curve, Curve, Curve],
   records: Matrix3,
-  floor: number,
 ): ColourPrintFilm['negativeDensities'] {
   const [red, green, blue] = records
   const [ir, ig, ib] = scaledFromIdentity(INTER_IMAGE, s.interImage / 100)
@@ -138,18 +135,9 @@ function makeNegative(
   const [layerR, layerG, layerB] = curves.map((c) => exposureTable(c, flash)) as [Layer, Layer, Layer]
   const duplicated = s.intermediate || s.bleachIntermediate < 100
   return (r, g, b, out) => {
-    let er = red[0] * r + red[1] * g + red[2] * b
-    let eg = green[0] * r + green[1] * g + green[2] * b
-    let eb = blue[0] * r + blue[1] * g + blue[2] * b
-    if (floor > 0) {
-      const least = floor * Math.max(1e-6, (r + g + b) / 3)
-      er = softFloor(er, least)
-      eg = softFloor(eg, least)
-      eb = softFloor(eb, least)
-    }
-    const dr = layerR(er)
-    const dg = layerG(eg)
-    const db = layerB(eb)
+    const dr = layerR(red[0] * r + red[1] * g + red[2] * b)
+    const dg = layerG(green[0] * r + green[1] * g + green[2] * b)
+    const db = layerB(blue[0] * r + blue[1] * g + blue[2] * b)
     const silver = keptSilver(s.bleachNegative, SILVER_IN_NEGATIVE, (dr + dg + db) / 3)
     out[0] = ir[0] * dr + ir[1] * dg + ir[2] * db + silver
     out[1] = ig[0] * dr + ig[1] * dg + ig[2] * db + silver
@@ -157,9 +145,6 @@ function makeNegative(
     if (duplicated) duplicate(out, s.bleachIntermediate)
   }
 }
-
-/** v where it is well above `least`, never below nothing, smooth between. */
-const softFloor = (v: number, least: number): number => (v + Math.sqrt(v * v + 4 * least * least)) / 2
 
 function duplicate(densities: Float64Array, bleach: number): void {
   let sum = 0

@@ -1,12 +1,13 @@
 import Type, { type Static } from 'typebox'
-import { invert, multiply, type Matrix3, type Triple } from '../../colour/matrix'
+import { IDENTITY, multiply, type Matrix3, type Triple } from '../../colour/matrix'
 import { NEGATIVE_RECORDS } from '../../film/layers'
 import { SCENE } from '../../kernels/domain'
+import type { PointFunction } from '../../kernels/lut3d'
 import { defaultsOf } from '../defaults'
 import { makeColourPrint } from '../colour-print/film'
 import { ColourPrintSettings } from '../colour-print/settings'
 import { choice, holdGreyToggle, number, percent, toggle } from '../fields'
-import { defineKind } from '../kind'
+import { defineKind, type Stage } from '../kind'
 
 const entry = (layer: string, record: string, fallback: number) =>
   number(-2, 2, fallback, {
@@ -77,13 +78,14 @@ const VIOLET: Matrix3 = [
 ]
 
 /**
- * Infrared stock shows infrared as red, red as green, green as blue. Footage holds no infrared; leaves mirror it
- * strongly and are what is green without being blue or red, so green over blue, with a share of red for skin and earth, stands for it (own estimate).
+ * Infrared stock shows infrared as red, red as green, green as blue. Footage holds no infrared: it is estimated as red
+ * light, raised where green exceeds blue (leaves, which mirror infrared strongly) and lowered where blue exceeds green
+ * (a clear sky, which sends almost none). Skin and red cloth mirror infrared about as they do red (own estimate).
  */
 const infraredOf = (amount: number): Matrix3 => [
-  [1 - 0.55 * amount, 0.9 * amount, -0.35 * amount],
+  [1, 1.1 * amount, -1.1 * amount],
   [0.95, 0.05, 0],
-  [0, 0.9, 0.1],
+  [0, 0.95, 0.05],
 ]
 
 function freeOf(s: Settings): Matrix3 {
@@ -110,28 +112,43 @@ export function stockMatrix(s: Settings): Matrix3 {
   return [row(0), row(1), row(2)]
 }
 
-/** The records that LUTs stand along; a matrix that cannot be inverted falls back to the film's own. */
-function gridRecords(records: Matrix3): Matrix3 {
-  try {
-    invert(records)
-    return records.every((row) => row.every((v) => v >= 0)) ? records : NEGATIVE_RECORDS
-  } catch {
-    return NEGATIVE_RECORDS
+/** Records that can go below nothing are held softly at this share of the colour's mean. */
+const FLOOR = 0.2
+
+/** v where it is well above `least`, never below nothing, smooth between. */
+const softFloor = (v: number, least: number): number => (v + Math.sqrt(v * v + 4 * least * least)) / 2
+
+/** What the floor does to a grey, which must stay. */
+const GAIN = softFloor(1, FLOOR)
+
+/** Scene light to what drives each layer. */
+function exposures(s: Settings): PointFunction {
+  const [red, green, blue] = multiply(stockMatrix(s), NEGATIVE_RECORDS)
+  const held = [red, green, blue].some((row) => row.some((v) => v < 0))
+  return (r, g, b, out) => {
+    const least = held ? FLOOR * Math.max(1e-6, (r + g + b) / 3) : 0
+    const layer = (row: Triple): number => {
+      const v = row[0] * r + row[1] * g + row[2] * b
+      return held ? softFloor(v, least) / GAIN : v
+    }
+    const [er, eg, eb] = [layer(red), layer(green), layer(blue)]
+    out[0] = er
+    out[1] = eg
+    out[2] = eb
   }
 }
 
-function makeFilm(s: Settings) {
-  const records = multiply(stockMatrix(s), NEGATIVE_RECORDS)
+function stages(s: Settings): readonly Stage[] {
   const settings = {
     ...(defaultsOf(ColourPrintSettings) as ColourPrintSettings),
     push: s.push,
     bleachPrint: s.bleachPrint,
     holdGrey: s.holdGrey,
   }
-  return {
-    records,
-    point: makeColourPrint(settings, { records, floor: records.some((row) => row.some((v) => v < 0)) ? 0.2 : 0 }).point,
-  }
+  return [
+    { at: 'point', takes: SCENE, point: exposures(s), exact: true },
+    { at: 'point', takes: SCENE, point: makeColourPrint(settings, { records: IDENTITY }).point },
+  ]
 }
 
 /** False-colour stock: the ordinary chain with its records driven by other light. Greys stay, because rows sum to 1. */
@@ -143,10 +160,7 @@ export const falseColour = defineKind({
   summary: 'Records that drive the wrong dyes: violet meadows, red leaves, or a matrix of your own.',
   schema: FalseColourSettings,
   takes: 'camera',
-  stages: (s) => {
-    const film = makeFilm(s)
-    return [{ at: 'point', takes: SCENE, point: film.point, records: gridRecords(film.records) }]
-  },
+  stages,
   idle: () => null,
   views: (s) => [
     {

@@ -1,4 +1,5 @@
-import { densityAt } from '../../film/curve'
+import { CAMERA_NEGATIVE, densityAt, develop } from '../../film/curve'
+import { iso6Contrast } from '../../film/speed'
 import { tone } from '../../film/toning'
 import { SCENE } from '../../kernels/domain'
 import { defineKind } from '../kind'
@@ -25,7 +26,7 @@ function views(s: MonoSettings): View[] {
   }
   const curves: View = {
     view: 'curves',
-    title: 'Characteristic curves',
+    title: `Characteristic curves; the negative rises ${iso6Contrast(develop(CAMERA_NEGATIVE, s.push)).rise.toFixed(2)} over 1.30 beyond its speed point`,
     xTitle: 'log exposure of the scene, 0 = mid grey',
     yTitle: 'density',
     lines: [
