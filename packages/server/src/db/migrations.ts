@@ -67,4 +67,20 @@ export const MIGRATIONS: readonly Migration[] = [
       for (const table of ['render_part', 'render', 'trial', 'shot', 'medium', 'production']) await q.dropTable(table)
     },
   },
+  {
+    name: '002-marks-and-proofs',
+    up: async (q) => {
+      await q.addColumn('shot', 'marks', { type: DataTypes.JSON, allowNull: true })
+      await q.createTable('proof', {
+        ...{ id, revision, shot_id: refers('shot', 'CASCADE'), name: text(60), frame: int, width: int, height: int },
+        ...{ encoding: text(32), recipe: json, trims: json },
+        ...{ picture: { type: DataTypes.BLOB('long'), allowNull: false }, ...stamps },
+      })
+    },
+    down: async (q) => {
+      await q.dropTable('proof')
+      // removeColumn() first asks for constraints in a way that the MariaDB driver's frozen results do not bear.
+      await q.sequelize.query('ALTER TABLE shot DROP COLUMN marks')
+    },
+  },
 ]

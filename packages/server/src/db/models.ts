@@ -1,4 +1,4 @@
-import type { Recipe, Trims } from '@fogbath/core'
+import type { Marks, Recipe, Trims } from '@fogbath/core'
 import {
   DataTypes,
   Model,
@@ -47,6 +47,8 @@ export class Shot extends Model<Attributes<Shot>, Creation<Shot>> {
   declare still: number
   declare encoding: string
   declare trims: Trims
+  /** Null in rows from before there were marks. */
+  declare marks: CreationOptional<Marks | null>
   declare trialId: CreationOptional<number | null>
 }
 
@@ -56,6 +58,22 @@ export class Trial extends Model<Attributes<Trial>, Creation<Trial>> {
   declare shotId: number
   declare name: string
   declare recipe: Recipe
+}
+
+/** A still kept with what made it. */
+export class Proof extends Model<Attributes<Proof>, Creation<Proof>> {
+  declare id: CreationOptional<number>
+  declare revision: CreationOptional<number>
+  declare shotId: number
+  declare name: string
+  declare frame: number
+  declare width: number
+  declare height: number
+  declare encoding: string
+  declare recipe: Recipe
+  declare trims: Trims
+  /** PNG. */
+  declare picture: Buffer
 }
 
 export type RenderState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled'
@@ -114,11 +132,20 @@ export function defineModels(sequelize: Sequelize): void {
     {
       ...{ id, revision, productionId: whole(), mediumId: whole(), name: text(120), position: whole() },
       ...{ first: whole(), last: whole(), still: whole(), encoding: text(32), trims: json() },
+      marks: { type: DataTypes.JSON, allowNull: true },
       trialId: { type: DataTypes.INTEGER, allowNull: true },
     },
     options('shot'),
   )
   Trial.init({ id, revision, shotId: whole(), name: text(60), recipe: json() }, options('trial'))
+  Proof.init(
+    {
+      ...{ id, revision, shotId: whole(), name: text(60), frame: whole(), width: whole(), height: whole() },
+      ...{ encoding: text(32), recipe: json(), trims: json() },
+      picture: { type: DataTypes.BLOB('long'), allowNull: false },
+    },
+    options('proof'),
+  )
   Render.init(
     {
       ...{

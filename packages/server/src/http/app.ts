@@ -11,6 +11,7 @@ import type { App, Context } from './context'
 import { installErrors } from './errors'
 import { mediaRoutes } from './media'
 import { productionRoutes } from './productions'
+import { proofRoutes } from './proofs'
 import { renderRoutes } from './renders'
 import { shotRoutes } from './shots'
 
@@ -59,7 +60,8 @@ export async function buildApp(options: AppOptions): Promise<App> {
   await app.register(multipart, { limits: { fileSize: MOST_BYTES, files: 500, fields: 10 } })
   app.get('/api/health', () => ({ ok: true }))
   app.get('/api/recipes', () => SHIPPED_RECIPES)
-  for (const routes of [productionRoutes, shotRoutes, mediaRoutes, renderRoutes]) routes(app, options.context)
+  for (const routes of [productionRoutes, shotRoutes, proofRoutes, mediaRoutes, renderRoutes])
+    routes(app, options.context)
   if (options.page && existsSync(options.page)) await servePage(app, options.page)
   return app
 }

@@ -1,3 +1,4 @@
+import { NO_MARKS } from '@fogbath/core'
 import { Medium, Production, Shot, Trial } from '../db/models'
 import { deleteRow, findRow, updateRow } from '../db/rows'
 import { copyProduction } from './copies'
@@ -54,6 +55,7 @@ export async function shotsOf(productionId?: number) {
   const trials = await Trial.findAll({ where: { shotId: shots.map((s) => s.id) }, order: [['id', 'ASC']] })
   return shots.map((shot) => ({
     ...shot.toJSON(),
+    marks: shot.marks ?? NO_MARKS,
     medium: media.find((m) => m.id === shot.mediumId)!.toJSON(),
     trials: trials.filter((t) => t.shotId === shot.id).map((t) => t.toJSON()),
   }))

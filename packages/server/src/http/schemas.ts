@@ -1,4 +1,4 @@
-import { ENCODING_IDS, RecipeSchema, TrimsSchema } from '@fogbath/core'
+import { ENCODING_IDS, MarksSchema, RecipeSchema, TrimsSchema } from '@fogbath/core'
 import Type from 'typebox'
 
 /** Ids come as text in the path; only plain positive numbers are let through. */
@@ -35,6 +35,7 @@ export const ShotChange = Type.Object(
     still: Type.Optional(frame),
     encoding: Type.Optional(Type.Unsafe<string>({ type: 'string', enum: ENCODING_IDS })),
     trims: Type.Optional(TrimsSchema),
+    marks: Type.Optional(MarksSchema),
     trialId: Type.Optional(Type.Integer({ minimum: 1 })),
   },
   strict,
@@ -46,6 +47,18 @@ export const TrialChange = Type.Object(
   { revision, name: Type.Optional(name(60)), recipe: Type.Optional(RecipeSchema) },
   strict,
 )
+
+export const NewProof = Type.Object(
+  {
+    name: name(60),
+    frame,
+    recipe: RecipeSchema,
+    trims: TrimsSchema,
+    picture: Type.String({ minLength: 40, description: 'PNG, as base64.' }),
+  },
+  strict,
+)
+export const ProofChange = Type.Object({ revision, name: name(60) }, strict)
 
 export const NewRender = Type.Object(
   {
