@@ -21,7 +21,10 @@ export default ts.config(
   {
     rules: {
       '@typescript-eslint/no-explicit-any': 'error',
-      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }],
+      '@typescript-eslint/no-unused-vars': [
+        'error',
+        { argsIgnorePattern: '^_', ignoreRestSiblings: true, varsIgnorePattern: '^_$' },
+      ],
       'no-undef': 'off',
       eqeqeq: 'error',
       'vue/multi-word-component-names': 'error',

@@ -31,8 +31,8 @@ export function blurRow(src: usize, dst: usize, fours: i32, weights: usize, reac
 /** The same down the columns. @param rows addresses (u32) of 2·reach + 1 rows, from the top */
 export function sumRows(rows: usize, dst: usize, fours: i32, weights: usize, reach: i32): void {
   const centre = v128.load(weights)
-  const middle = rows + (<usize>reach << 2)
-  const last: usize = <usize>fours << 6
+  const middle = rows + ((<usize>reach) << 2)
+  const last: usize = (<usize>fours) << 6
   for (let i: usize = 0; i < last; i += 64) {
     const own = <usize>load<u32>(middle) + i
     let s0 = f32x4.mul(centre, v128.load(own, 0))
@@ -62,15 +62,15 @@ export function sumRows(rows: usize, dst: usize, fours: i32, weights: usize, rea
 export function shrinkRow(src: usize, dst: usize, n: i32, factor: i32, share: f32): void {
   for (let i = 0; i < n; i++, dst += 16) {
     let sum = v128.load(src)
-    for (let j = 1; j < factor; j++) sum = f32x4.add(sum, v128.load(src + (<usize>j << 4)))
-    src += <usize>factor << 4
+    for (let j = 1; j < factor; j++) sum = f32x4.add(sum, v128.load(src + ((<usize>j) << 4)))
+    src += (<usize>factor) << 4
     v128.store(dst, f32x4.add(v128.load(dst), f32x4.mul(sum, f32x4.splat(share))))
   }
 }
 
 /** Rows a and b mixed, b by `share`. */
 export function mixRows(a: usize, b: usize, dst: usize, n: i32, share: f32): void {
-  for (let i: usize = 0; i < <usize>n << 4; i += 16) {
+  for (let i: usize = 0; i < (<usize>n) << 4; i += 16) {
     const from = v128.load(a + i)
     v128.store(dst + i, f32x4.add(from, f32x4.mul(f32x4.sub(v128.load(b + i), from), f32x4.splat(share))))
   }

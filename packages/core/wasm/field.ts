@@ -8,7 +8,7 @@ export function fieldRow(pixels: usize, n: i32, grid: usize, columns: i32, step:
     const place = (<f32>i + 0.5) * step
     const left = min(last, <i32>place)
     const share = f32x4.splat(place - <f32>left)
-    const at = grid + (<usize>left << 5)
+    const at = grid + ((<usize>left) << 5)
     const factor = v128.load(at)
     const sum = v128.load(at, 16)
     const times = f32x4.add(factor, f32x4.mul(f32x4.sub(v128.load(at, 32), factor), share))

@@ -1,28 +1,60 @@
-import { SHIPPED_RECIPES, type Recipe } from '@fogbath/core'
+import { NO_TRIMS, SHIPPED_RECIPES } from '@fogbath/core'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { ApiError } from '../src/api/client'
-import { EMPTY, loadHistory, redo, remember, storeHistory, undo } from '../src/bench/history'
+import { EMPTY, loadHistory, redo, remember, storeHistory, undo, type Step } from '../src/bench/history'
+import { KEYS, keyOf, type KeyEntry } from '../src/bench/keys'
 import { makeSaver } from '../src/bench/saver'
 import { TOKENS } from '../src/theme/theme'
 
-const named = (name: string): Recipe => ({ ...SHIPPED_RECIPES[0]!, name })
+const named = (name: string, trialId = 1): Step => ({
+  kind: 'recipe',
+  trialId,
+  recipe: { ...SHIPPED_RECIPES[0]!, name },
+})
+const nameOf = (step: Step): string => (step.kind === 'recipe' ? step.recipe.name : step.kind)
 
 describe('history', () => {
   it('goes back and forth, and forgets what was undone when something new is done', () => {
     const h = remember(remember(EMPTY, named('one')), named('two'))
-    const back = undo(h, named('three'))!
-    expect(back.recipe.name).toBe('two')
-    expect(redo(back.history, back.recipe)!.recipe.name).toBe('three')
-    expect(remember(back.history, back.recipe).future).toEqual([])
-    expect(undo(EMPTY, named('x'))).toBeNull()
+    const back = undo(h, () => named('three'))!
+    expect(nameOf(back.step)).toBe('two')
+    expect(nameOf(redo(back.history, () => back.step)!.step)).toBe('three')
+    expect(remember(back.history, back.step).future).toEqual([])
+    expect(undo(EMPTY, named as never)).toBeNull()
+  })
+  it('keeps for redo the present state of the same thing that a step holds', () => {
+    const trims: Step = { kind: 'trims', trims: { ...NO_TRIMS, exposure: 1 } }
+    const asked: Step[] = []
+    const now = (like: Step): Step => {
+      asked.push(like)
+      return { kind: 'trims', trims: { ...NO_TRIMS, exposure: 2 } }
+    }
+    const back = undo(remember(remember(EMPTY, named('line')), trims), now)!
+    expect(asked).toEqual([trims])
+    expect(back.history.future[0]).toEqual({ kind: 'trims', trims: { ...NO_TRIMS, exposure: 2 } })
+    expect(back.history.past.map(nameOf)).toEqual(['line'])
   })
   it('survives in the browser’s storage and is capped', () => {
     let h = EMPTY
     for (let i = 0; i < 150; i++) h = remember(h, named(String(i)))
     storeHistory(7, h)
     expect(loadHistory(7).past).toHaveLength(100)
-    expect(loadHistory(7).past[99]!.name).toBe('149')
+    expect(nameOf(loadHistory(7).past[99]!)).toBe('149')
     expect(loadHistory(8)).toEqual(EMPTY)
+  })
+})
+
+describe('the keys', () => {
+  const entries = KEYS.flatMap((g): readonly KeyEntry[] => g.entries)
+  it('are each given once, and every action is named for the help sheet', () => {
+    const keys = entries.flatMap((e) => e.keys)
+    expect(new Set(keys).size).toBe(keys.length)
+    expect(new Set(entries.map((e) => e.action)).size).toBe(entries.length)
+    for (const e of entries) expect(e.shown && e.text).toBeTruthy()
+    expect(keyOf('undo')).toBe('Ctrl Z')
+  })
+  it('leave digits to the choice of baths', () => {
+    for (const e of entries) for (const k of e.keys) expect(k).not.toMatch(/^[0-9]$/)
   })
 })
 

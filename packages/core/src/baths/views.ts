@@ -9,6 +9,8 @@ export interface CurvesView {
   readonly lines: readonly Line[]
   /** Points that can be dragged, each tied to one or two settings. */
   readonly handles?: readonly Handle[]
+  /** Numbered points that only show a place. */
+  readonly marks?: readonly { readonly label: string; readonly x: number; readonly y: number }[]
 }
 
 export interface Line {

@@ -1,4 +1,4 @@
-import type { Medium, Production, Render, RenderFormat, Shot, TakenFile, Trial } from './types'
+import type { Medium, Production, Proof, Render, RenderFormat, Shot, TakenFile, Trial } from './types'
 
 /** A refusal by the server (or no answer at all: status 0), with its sentence. */
 export class ApiError extends Error {
@@ -48,6 +48,12 @@ export const api = {
     call<Trial>('POST', `/shots/${shotId}/trials`, trial),
   changeTrial: (id: number, change: Change<Trial>) => call<Trial>('PATCH', `/trials/${id}`, change),
   deleteTrial: (t: Trial) => call<void>('DELETE', `/trials/${t.id}?revision=${t.revision}`),
+  proofs: (shotId: number) => call<Proof[]>('GET', `/shots/${shotId}/proofs`),
+  createProof: (shotId: number, proof: Pick<Proof, 'name' | 'frame' | 'recipe' | 'trims'> & { picture: string }) =>
+    call<Proof>('POST', `/shots/${shotId}/proofs`, proof),
+  changeProof: (id: number, change: { revision: number; name: string }) =>
+    call<Proof>('PATCH', `/proofs/${id}`, change),
+  deleteProof: (p: Proof) => call<void>('DELETE', `/proofs/${p.id}?revision=${p.revision}`),
   watched: () => call<{ folder: string | null; files: { path: string; size: number }[] }>('GET', '/watched'),
   pick: (id: number, paths: string[], asSequence: boolean) =>
     call<{ shots: Shot[] }>('POST', `/productions/${id}/pick`, { paths, asSequence }),

@@ -1,4 +1,4 @@
-import type { Recipe, Trims } from '@fogbath/core'
+import type { Marks, Recipe, Trims } from '@fogbath/core'
 
 /** What the server sends; see packages/server/src/http. */
 export interface MediumInfo {
@@ -40,9 +40,23 @@ export interface Shot {
   still: number
   encoding: string
   trims: Trims
+  marks: Marks
   trialId: number | null
   medium: Medium
   trials: Trial[]
+}
+/** A kept still with the recipe and trims that made it. */
+export interface Proof {
+  id: number
+  revision: number
+  shotId: number
+  name: string
+  frame: number
+  width: number
+  height: number
+  encoding: string
+  recipe: Recipe
+  trims: Trims
 }
 export interface Production {
   id: number

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { NInput, NModal } from 'naive-ui'
 import { computed, nextTick, ref, watch } from 'vue'
-import { KINDS, SHIPPED_RECIPES, addKind, insertBath, type Recipe } from '@fogbath/core'
+import { KINDS, SHIPPED_RECIPES, addKind, type Recipe } from '@fogbath/core'
 import FamilyEmblem from '../components/FamilyEmblem.vue'
 import { useBenchStore } from '../stores/bench'
 import type { Engine } from '../workers/engine'
+import { sourceOf } from './source'
 
 /** Kinds of bath and whole recipes by family; what is pointed at is shown on the picture at once. */
 const show = defineModel<boolean>('show', { required: true })
@@ -60,8 +61,13 @@ async function point(entry: Entry): Promise<void> {
   if (!shot) return
   const recipe = entry.make()
   bench.preview = recipe
-  const source = { type: 'shot' as const, mediumId: shot.mediumId, sha256: shot.medium.sha256, encoding: shot.encoding }
-  const bitmap = await props.side.thumbnail({ source, frame: bench.frame, width: 320, recipe, trims: shot.trims })
+  const bitmap = await props.side.thumbnail({
+    source: sourceOf(shot),
+    frame: bench.frame,
+    width: 320,
+    recipe,
+    trims: shot.trims,
+  })
   if (pointed.value !== entry || !small.value) return bitmap.close()
   ;[small.value.width, small.value.height] = [bitmap.width, bitmap.height]
   small.value.getContext('2d')!.drawImage(bitmap, 0, 0)
@@ -77,7 +83,7 @@ function take(entry: Entry): void {
 }
 
 function paste(): void {
-  if (bench.clipboard) bench.change(insertBath(bench.recipe, bench.clipboard, bench.chosen ?? undefined))
+  bench.paste()
   show.value = false
 }
 
@@ -112,8 +118,11 @@ watch(show, async (open) => {
     />
     <div class="both">
       <div class="list">
-        <button v-if="bench.clipboard" class="entry" type="button" @click="paste">
-          <b>Paste</b><span class="quiet">the copied bath</span>
+        <button v-if="bench.clipboard.length" class="entry" type="button" @click="paste">
+          <b>Paste</b
+          ><span class="quiet">{{
+            bench.clipboard.length === 1 ? 'the copied bath' : `${bench.clipboard.length} copied baths`
+          }}</span>
         </button>
         <section v-for="f in families" :key="f.family">
           <h3><FamilyEmblem :family="f.family" /> {{ f.family }}</h3>

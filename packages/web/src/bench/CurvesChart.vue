@@ -1,5 +1,14 @@
 <script setup lang="ts">
-import { Chart, Legend, LineController, LineElement, LinearScale, PointElement, Tooltip } from 'chart.js'
+import {
+  Chart,
+  Legend,
+  LineController,
+  LineElement,
+  LinearScale,
+  PointElement,
+  Tooltip,
+  type ChartDataset,
+} from 'chart.js'
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { CurvesView, Handle } from '@fogbath/core'
 import { MONO, FONT, TOKENS } from '../theme/theme'
@@ -12,7 +21,13 @@ const props = defineProps<{ view: CurvesView }>()
 const emit = defineEmits<{ drag: [moves: { setting: string; by: number }[]] }>()
 const canvas = ref<HTMLCanvasElement | null>(null)
 const look = useLookStore()
-let chart: Chart<'line', { x: number; y: number }[]> | undefined
+interface Point {
+  x: number
+  y: number
+}
+const HANDLES = 'points to drag'
+const MARKS = 'probes'
+let chart: Chart<'line', Point[]> | undefined
 let held: { handle: Handle; x: number; y: number } | undefined
 
 const colours = (): Record<string, string> => {
@@ -43,24 +58,33 @@ function datasets() {
     pointRadius: 0,
     pointHitRadius: 0,
   }))
-  const handles = (props.view.handles ?? []).map((h) => ({ x: h.x, y: h.y }))
-  if (handles.length === 0) return lines
-  return [
-    ...lines,
-    {
-      label: 'points to drag',
-      data: handles,
-      borderColor: c['accent']!,
-      borderDash: [],
-      borderWidth: 0,
-      pointRadius: 4,
-      pointHitRadius: 8,
-      pointBackgroundColor: TOKENS[look.theme].panel,
-      pointBorderColor: c['accent']!,
-      pointBorderWidth: 1.5,
-      showLine: false,
-    },
-  ]
+  const point = { borderDash: [], borderWidth: 0, pointHitRadius: 8, pointBorderWidth: 1.5, showLine: false }
+  const colour = { borderColor: c['accent']!, pointBorderColor: c['accent']! }
+  const sets: ChartDataset<'line', Point[]>[] = [...lines]
+  if (props.view.handles?.length)
+    sets.push({
+      ...{ ...point, ...colour, label: HANDLES, pointRadius: 4, pointBackgroundColor: TOKENS[look.theme].panel },
+      data: props.view.handles.map((h) => ({ x: h.x, y: h.y })),
+    })
+  if (props.view.marks?.length)
+    sets.push({
+      ...{ ...point, ...colour, label: MARKS, pointRadius: 3, pointBackgroundColor: c['accent']! },
+      data: props.view.marks.map((m) => ({ x: m.x, y: m.y })),
+    })
+  return sets
+}
+
+/** Writes the labels of marked points beside them. */
+const markLabels = {
+  id: 'markLabels',
+  afterDatasetsDraw(drawn: Chart): void {
+    const { x, y } = drawn.scales
+    const pen = drawn.ctx
+    pen.fillStyle = TOKENS[look.theme].text
+    pen.font = `11px ${MONO}`
+    for (const m of props.view.marks ?? [])
+      pen.fillText(m.label, x!.getPixelForValue(m.x) + 5, y!.getPixelForValue(m.y) - 4)
+  },
 }
 
 function scaleOf(title: string) {
@@ -75,9 +99,10 @@ function scaleOf(title: string) {
 
 function make(): void {
   chart?.destroy()
-  chart = new Chart(canvas.value!, {
+  chart = new Chart<'line', Point[]>(canvas.value!, {
     type: 'line',
     data: { datasets: datasets() },
+    plugins: [markLabels],
     options: {
       animation: false,
       responsive: true,
@@ -93,7 +118,7 @@ function make(): void {
             boxHeight: 1,
             font: { family: FONT, size: 11 },
             padding: 6,
-            filter: (item) => item.text !== 'points to drag',
+            filter: (item) => item.text !== HANDLES && item.text !== MARKS,
           },
         },
         tooltip: { enabled: false },

@@ -1,47 +1,59 @@
 <script setup lang="ts">
 import { NModal } from 'naive-ui'
+import { KEYS } from './keys'
 
 const show = defineModel<boolean>('show', { required: true })
-const keys: readonly (readonly [string, string])[] = [
-  ['Space', 'play or stop'],
-  ['← →', 'one frame back or on'],
-  ['F (held)', 'the untreated footage'],
-  ['W', 'wipe on or off'],
-  ['[ ]', 'walk through the line, bath by bath'],
-  ['1 … 9', 'choose a bath'],
-  ['A', 'add a bath or recipe'],
-  ['X', 'lift out or put back the chosen bath'],
-  ['D', 'duplicate the chosen bath'],
-  ['Delete', 'remove the chosen bath'],
-  ['Ctrl C, Ctrl V', 'copy and paste a bath, between shots too'],
-  ['Ctrl Z, Ctrl Y', 'undo, redo'],
-  ['Page up, Page down', 'the shot before or after'],
-  ['Z', 'fit or 100 %'],
-  ['U', 'only the picture, full screen'],
-  ['R', 'render the shot'],
-  ['?', 'this sheet'],
-]
 </script>
 
 <template>
-  <NModal v-model:show="show" preset="card" title="Keys" :style="{ width: '460px' }" role="dialog" aria-label="Keys">
-    <dl>
-      <div v-for="[key, what] in keys" :key="key">
-        <dt class="mono">{{ key }}</dt>
-        <dd>{{ what }}</dd>
-      </div>
-    </dl>
+  <NModal
+    v-model:show="show"
+    preset="card"
+    title="Keys"
+    :style="{ width: '860px', maxWidth: '94vw' }"
+    role="dialog"
+    aria-label="Keys"
+  >
+    <div class="groups">
+      <section v-for="g in KEYS" :key="g.group">
+        <h3>{{ g.group }}</h3>
+        <dl>
+          <div v-for="e in g.entries" :key="e.action">
+            <dt class="mono">{{ e.shown }}</dt>
+            <dd>{{ e.text }}</dd>
+          </div>
+          <div v-if="g.group === 'Line'">
+            <dt class="mono">1 … 9</dt>
+            <dd>choose a bath</dd>
+          </div>
+        </dl>
+      </section>
+    </div>
+    <p class="quiet">
+      Ctrl-click a bath or a shot to choose several; Shift-click a shot for a run of them. Hold Shift while dragging a
+      curve’s point to move it slowly.
+    </p>
   </NModal>
 </template>
 
 <style scoped>
+.groups {
+  display: grid;
+  gap: 24px;
+  grid-template-columns: repeat(auto-fit, minmax(230px, 1fr));
+  margin-bottom: 12px;
+}
+h3 {
+  font-size: 14px;
+  margin-bottom: 4px;
+}
 dl {
   margin: 0;
 }
 dl div {
   display: grid;
-  grid-template-columns: 170px 1fr;
-  padding: 3px 0;
+  grid-template-columns: 76px 1fr;
+  padding: 2px 0;
 }
 dd {
   margin: 0;

@@ -9,7 +9,7 @@ import { useBenchStore } from '../stores/bench'
 import type { StripColours } from '../workers/protocol'
 
 /** The line: camera at the left, screen at the right, every bath with the strip that leaves it. */
-const props = defineProps<{ strips: readonly StripColours[] }>()
+const props = defineProps<{ strips: readonly StripColours[]; changes: readonly (number | null)[] }>()
 const emit = defineEmits<{ add: [] }>()
 const bench = useBenchStore()
 
@@ -34,17 +34,37 @@ const baths = computed({
 })
 
 const nameOf = (bath: Bath): string => bath.name || kindById(bath.kind).label
-const same = (a: StripColours | undefined, b: StripColours | undefined): boolean =>
-  !!a && !!b && a.every((c, i) => c.every((v, k) => Math.abs(v - b[i]![k]!) <= 0))
+/** Less than half a step of 8 bits is no change. */
+const NOTHING = 0.5 / 255
 
-/** A sentence when a bath leaves its picture as it found it. */
+/** A sentence when a bath leaves the frame as it found it. */
 function idleNote(bath: Bath, index: number): string | null {
   const why = whyIdle(bath)
-  if (why) return bath.in ? `Changes nothing: ${why}.` : null
-  return same(props.strips[index], props.strips[index + 1])
-    ? 'Changes nothing on the strip: it makes the same picture that is there.'
-    : null
+  if (why) return bath.in ? `Changes nothing here: ${why}.` : null
+  const moved = props.changes[index]
+  if (moved === null || moved === undefined || moved > NOTHING) return null
+  if (bath.lay !== 'normal') return `Changes nothing here: laid in ${bath.lay} mode it leaves this frame as it is.`
+  return 'Changes nothing here: it makes the same picture that is there.'
 }
+
+/** Ctrl marks further baths beside the chosen one. */
+function choose(bath: Bath, e: MouseEvent): void {
+  if (!e.ctrlKey && !e.metaKey) {
+    bench.marked = []
+    bench.chosen = bath.id
+  } else if (bench.marked.includes(bath.id)) bench.marked = bench.marked.filter((id) => id !== bath.id)
+  else if (bath.id !== bench.chosen) bench.marked = [...bench.marked, bath.id]
+}
+
+/** How a bath is laid and what it takes, where that is not the ordinary way. */
+const howOf = (bath: Bath): string =>
+  [
+    bath.lay === 'normal' ? '' : bath.lay.replace('-', ' '),
+    bath.under ? 'under' : '',
+    bath.takes === 'line' && kindById(bath.kind).stretch === 'process' ? 'of the line' : '',
+  ]
+    .filter(Boolean)
+    .join(', ')
 
 const menuOf = (bath: Bath) => [
   { key: 'in', label: bath.in ? 'Lift out' : 'Put back' },
@@ -59,7 +79,7 @@ function act(key: string, bath: Bath): void {
   const at = bench.recipe.baths.indexOf(bath)
   if (key === 'in') bench.setBath(bath.id, { in: !bath.in })
   if (key === 'duplicate') bench.change(duplicateBath(bench.recipe, bath.id))
-  if (key === 'copy') bench.clipboard = bath
+  if (key === 'copy') bench.clipboard = [bath]
   if (key === 'left') bench.change(moveBath(bench.recipe, bath.id, at - 1))
   if (key === 'right') bench.change(moveBath(bench.recipe, bath.id, at + 1))
   if (key === 'remove') bench.change(removeBath(bench.recipe, bath.id))
@@ -87,7 +107,7 @@ function act(key: string, bath: Bath): void {
         v-for="(bath, i) in baths"
         :key="bath.id"
         class="bath"
-        :class="{ chosen: bath.id === bench.chosen, out: !bath.in }"
+        :class="{ chosen: bath.id === bench.chosen, marked: bench.marked.includes(bath.id), out: !bath.in }"
         :data-bath="bath.id"
       >
         <div class="head">
@@ -119,9 +139,9 @@ function act(key: string, bath: Bath): void {
         <button
           class="tray"
           type="button"
-          :aria-pressed="bath.id === bench.chosen"
+          :aria-pressed="bath.id === bench.chosen || bench.marked.includes(bath.id)"
           :aria-label="`${i + 1}: ${nameOf(bath)}, ${Math.round(bath.strength)} %`"
-          @click="bench.chosen = bath.id"
+          @click="choose(bath, $event)"
         >
           <svg viewBox="0 0 110 46" preserveAspectRatio="none" aria-hidden="true">
             <path class="tank" d="M10 9v28c0 4 3 7 7 7h76c4 0 7-3 7-7V9" />
@@ -133,6 +153,7 @@ function act(key: string, bath: Bath): void {
             <path class="film" :d="bath.in ? 'M0 5h24c13 0 16 30 31 30S73 5 86 5h24' : 'M0 5h110'" />
           </svg>
           <span class="name">{{ nameOf(bath) }}</span>
+          <span v-if="bath.under || bath.lay !== 'normal' || bath.takes === 'line'" class="how">{{ howOf(bath) }}</span>
           <span class="mono strength">{{ Math.round(bath.strength) }}</span>
         </button>
         <TestStrip :colours="strips[i + 1]" :label="`after ${nameOf(bath)}`" />
@@ -254,6 +275,23 @@ function act(key: string, bath: Bath): void {
 .chosen .tank {
   stroke: var(--accent);
   stroke-width: 2.5;
+}
+.marked .tank {
+  stroke: var(--accent);
+  stroke-dasharray: 4 3;
+}
+.how {
+  color: var(--quiet);
+  display: block;
+  font-size: 11px;
+  left: 14px;
+  line-height: 12px;
+  max-width: 84px;
+  overflow: hidden;
+  position: absolute;
+  text-overflow: ellipsis;
+  top: 29px;
+  white-space: nowrap;
 }
 .chosen .name {
   border-bottom: 2px solid var(--accent);

@@ -1,54 +1,30 @@
 <script setup lang="ts">
-import { NSelect, NSlider } from 'naive-ui'
-import { computed } from 'vue'
+import { NSelect } from 'naive-ui'
 import { CHARTS } from '@fogbath/core'
 import { useBenchStore } from '../stores/bench'
+import { useLookStore } from '../stores/look'
+import { keyOf } from './keys'
+import type { CompareMode } from './useCompare'
 
-/** Under the picture: compare, source, zoom, transport. */
-export type CompareMode = 'off' | 'wipe' | 'wipe-flat' | 'pair'
+/** Under the picture: what is compared, what is shown, how large, on which surround. */
 const compare = defineModel<CompareMode>('compare', { required: true })
 const against = defineModel<string>('against', { required: true })
 const zoom = defineModel<'fit' | 1 | 2 | 4>('zoom', { required: true })
-const props = defineProps<{ playing: boolean; rate: number; took: number | null }>()
-defineEmits<{ play: []; reference: [] }>()
+defineProps<{ others: { value: string; label: string }[] }>()
 const bench = useBenchStore()
+const look = useLookStore()
 
 const modes: readonly { key: CompareMode; label: string; title: string }[] = [
-  { key: 'off', label: 'off', title: 'Only the picture (hold F for the footage)' },
-  { key: 'wipe', label: 'wipe', title: 'Wipe with an upright edge (W)' },
-  { key: 'wipe-flat', label: 'level', title: 'Wipe with a level edge' },
-  { key: 'pair', label: 'pair', title: 'Side by side' },
+  { key: 'off', label: 'off', title: `Only the picture (hold ${keyOf('hold')[0]} for the footage)` },
+  { key: 'wipe', label: 'wipe', title: `Wipe with an upright edge (${keyOf('wipe')})` },
+  { key: 'wipe-level', label: 'level', title: 'Wipe with a level edge' },
+  { key: 'pair', label: 'pair', title: `Side by side (${keyOf('pair')})` },
 ]
-const others = computed(() => [
-  { value: 'footage', label: 'footage' },
-  ...(bench.shot?.trials ?? [])
-    .filter((t) => t.id !== bench.trial?.id)
-    .map((t) => ({ value: `trial:${t.id}`, label: `trial ${t.name}` })),
-  { value: 'reference', label: 'reference picture ...' },
-])
 const zooms = ['fit', 1, 2, 4] as const
-const info = computed(() => bench.shot?.medium.info)
-const fps = computed(() => {
-  const [num, den] = (info.value?.fps ?? '24/1').split('/').map(Number) as [number, number]
-  return num ? num / den : 24
-})
-
-/** hh:mm:ss:ff at the clip's nominal rate. */
-const timecode = computed(() => {
-  const base = Math.round(fps.value)
-  const f = bench.frame
-  const two = (v: number): string => String(v).padStart(2, '0')
-  return [Math.floor(f / base / 3600), Math.floor(f / base / 60) % 60, Math.floor(f / base) % 60, f % base]
-    .map(two)
-    .join(':')
-})
-const speed = computed(() =>
-  props.playing
-    ? `${props.rate.toFixed(0)}/${fps.value.toFixed(0)} fps`
-    : props.took === null
-      ? ''
-      : `${props.took.toFixed(0)} ms`,
-)
+const surrounds = ['dark', 'mid', 'light'] as const
+const nextSurround = (): void => {
+  look.surround = surrounds[(surrounds.indexOf(look.surround) + 1) % surrounds.length]!
+}
 </script>
 
 <template>
@@ -71,6 +47,7 @@ const speed = computed(() =>
       size="tiny"
       class="against"
       :options="others"
+      :consistent-menu-width="false"
       aria-label="Compare with"
     />
     <span class="quiet gap">Show</span>
@@ -85,32 +62,38 @@ const speed = computed(() =>
     >
       {{ c }}
     </button>
-    <span class="gap" />
-    <button v-for="z in zooms" :key="z" class="word" type="button" :aria-pressed="zoom === z" @click="zoom = z">
-      {{ z === 'fit' ? 'fit' : `${z * 100}` }}
+    <button
+      v-if="bench.chart"
+      class="word"
+      type="button"
+      :aria-pressed="bench.half"
+      title="The shot in the left half, the chart in the right"
+      @click="bench.half = !bench.half"
+    >
+      half
     </button>
-    <span class="mono quiet speed">{{ speed }}</span>
-    <template v-if="info && info.frames > 1">
+    <span class="right">
       <button
         class="word"
         type="button"
-        :aria-label="playing ? 'Stop' : 'Play'"
-        title="Play or stop (space)"
-        @click="$emit('play')"
+        :title="`Surround: ${look.surround}; click for another`"
+        :aria-label="`Surround: ${look.surround}`"
+        @click="nextSurround"
       >
-        {{ playing ? '■' : '▶' }}
+        surround {{ look.surround }}
       </button>
-      <NSlider
-        v-model:value="bench.frame"
-        class="frames"
-        :min="bench.shot!.first"
-        :max="bench.shot!.last"
-        :step="1"
-        :tooltip="false"
-        aria-label="Frame"
-      />
-      <span class="mono">{{ timecode }}</span>
-    </template>
+      <button
+        v-for="z in zooms"
+        :key="z"
+        class="word"
+        type="button"
+        :aria-pressed="zoom === z"
+        :title="z === 'fit' ? `Fit (${keyOf('zoom')})` : `${z * 100} %`"
+        @click="zoom = z"
+      >
+        {{ z === 'fit' ? 'fit' : z * 100 }}
+      </button>
+    </span>
   </div>
 </template>
 
@@ -118,24 +101,22 @@ const speed = computed(() =>
 .bar {
   align-items: center;
   background: var(--ground);
+  border-bottom: 1px solid var(--line);
   display: flex;
   flex-wrap: wrap;
   gap: 2px 7px;
-  min-height: 36px;
-  padding: 2px 12px;
+  min-height: 32px;
+  padding: 1px 12px;
 }
 .gap {
   margin-left: 6px;
 }
-.against {
-  width: 128px;
-}
-.speed {
+.right {
+  display: flex;
+  gap: 7px;
   margin-left: auto;
-  min-width: 52px;
-  text-align: right;
 }
-.frames {
-  width: 84px;
+.against {
+  width: 132px;
 }
 </style>

@@ -1,20 +1,24 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { encodingById, type Figure } from '@fogbath/core'
+import { encodingById, straightView, type Figure } from '@fogbath/core'
 import type { ScopeKind, ScopeOf } from '../workers/protocol'
 
 /** Scope on top, figures in words below. The canvas is handed to the picture worker once. */
-const props = defineProps<{ figures: readonly Figure[]; encoding: string }>()
+const props = defineProps<{ figures: readonly Figure[]; encoding: string; card: number | null }>()
 const scope = defineModel<ScopeKind>('scope', { required: true })
 const scopeOf = defineModel<ScopeOf>('scopeOf', { required: true })
 const canvas = ref<HTMLCanvasElement | null>(null)
 defineExpose({ canvas })
 
-/** Where 18 % grey lies on the scope, from the top. */
-const greyTop = computed(() => {
+/** Where a display light lies on the scope, from the top. */
+function topOf(light: number): number {
   const { refers, transfer } = encodingById(props.encoding)
-  return 1 - (refers === 'display' ? transfer.encode(0.18) : 0.18 ** (1 / 2.4))
-})
+  return 1 - (refers === 'display' ? transfer.encode(light) : light ** (1 / 2.4))
+}
+const lines = computed(() => [
+  { label: '18 % grey', top: topOf(0.18), card: false },
+  ...(props.card === null ? [] : [{ label: 'grey card', top: topOf(straightView(props.card)), card: true }]),
+])
 
 const kinds: readonly { key: ScopeKind; label: string }[] = [
   { key: 'waveform', label: 'Waveform' },
@@ -52,12 +56,16 @@ const sources: readonly ScopeOf[] = ['picture', 'footage', 'both']
     </div>
     <div class="scope">
       <canvas ref="canvas" width="390" height="118" role="img" :aria-label="`${scope} of ${scopeOf}`" />
-      <span
-        v-if="scope === 'waveform' || scope === 'parade'"
-        class="grey"
-        :style="{ top: `calc(${100 * greyTop}% + 1px)` }"
-        >18 % grey</span
-      >
+      <template v-if="scope === 'waveform' || scope === 'parade'">
+        <span
+          v-for="l in lines"
+          :key="l.label"
+          class="grey"
+          :class="{ card: l.card }"
+          :style="{ top: `calc(${100 * l.top}% + 1px)` }"
+          >{{ l.label }}</span
+        >
+      </template>
     </div>
     <dl>
       <div v-for="f in figures" :key="f.id" :title="f.advice ?? ''" :data-figure="f.id">
@@ -95,6 +103,12 @@ canvas {
   font-size: 11px;
   position: absolute;
   right: 4px;
+  text-shadow: 0 0 3px #000000;
+}
+.grey.card {
+  color: #e8e8e8;
+  left: 4px;
+  right: auto;
 }
 dl {
   display: grid;

@@ -3,13 +3,14 @@ import { NButton, useMessage } from 'naive-ui'
 import { computed, onBeforeUnmount, ref, shallowReactive, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { SHIPPED_RECIPES } from '@fogbath/core'
-import { api } from '../api/client'
 import type { Shot, Trial } from '../api/types'
 import { useBenchStore } from '../stores/bench'
 import type { Engine } from '../workers/engine'
+import { sourceOf } from './source'
 
 /** The production's shots as treated pictures; several can be chosen and given the line. */
 const props = defineProps<{ side: Engine }>()
+const emit = defineEmits<{ match: [shotId: number] }>()
 const bench = useBenchStore()
 const router = useRouter()
 const message = useMessage()
@@ -18,9 +19,7 @@ const pictures = shallowReactive(new Map<number, { key: string; url: string }>()
 let ended = false
 
 const trialOf = (s: Shot): Trial =>
-  s.id === bench.shot?.id && bench.trial
-    ? { ...bench.trial, recipe: bench.recipe }
-    : (s.trials.find((t) => t.id === s.trialId) ?? s.trials[0]!)
+  s.id === bench.shot?.id && bench.trial ? { ...bench.trial, recipe: bench.recipe } : bench.currentTrial(s)
 
 /** Whether a shot carries a shipped recipe as it is, a changed one, or its own. */
 function state(s: Shot): { sign: string; title: string } {
@@ -35,8 +34,7 @@ async function drawOne(s: Shot): Promise<void> {
   const { recipe } = trialOf(s)
   const key = JSON.stringify([recipe.baths, recipe.strength, s.trims, s.still, s.encoding])
   if (pictures.get(s.id)?.key === key) return
-  const source = { type: 'shot' as const, mediumId: s.mediumId, sha256: s.medium.sha256, encoding: s.encoding }
-  const bitmap = await props.side.thumbnail({ source, frame: s.still, width: 192, recipe, trims: s.trims })
+  const bitmap = await props.side.thumbnail({ source: sourceOf(s), frame: s.still, width: 192, recipe, trims: s.trims })
   const canvas = document.createElement('canvas')
   ;[canvas.width, canvas.height] = [bitmap.width, bitmap.height]
   canvas.getContext('2d')!.drawImage(bitmap, 0, 0)
@@ -48,7 +46,7 @@ async function drawAll(): Promise<void> {
 }
 let timer: ReturnType<typeof setTimeout> | undefined
 watch(
-  () => [bench.shots, bench.recipe],
+  () => [bench.shots, bench.recipe, bench.shot?.trims],
   () => {
     clearTimeout(timer)
     timer = setTimeout(() => void drawAll(), 500)
@@ -76,42 +74,31 @@ function choose(s: Shot, e: MouseEvent): void {
 }
 
 const targets = computed(() => bench.shots.filter((s) => marked.value.includes(s.id) && s.id !== bench.shot?.id))
-const taken = ref<{ trial: Trial; recipe: Trial['recipe'] }[]>([])
 
-/** Puts the whole line, or only the chosen bath added behind what is there, on the marked shots. */
-async function put(what: 'line' | 'bath'): Promise<void> {
-  await bench.leave()
-  const { recipe, bath } = bench
+/** Puts the whole line, or the chosen baths behind what is there, on the marked shots: one step of undo. */
+async function put(what: 'line' | 'baths'): Promise<void> {
+  const { recipe, baths } = bench
+  const count = targets.value.length
   try {
-    taken.value = await bench.putOn(targets.value, (old) =>
-      what === 'line' ? recipe : { ...old, baths: [...old.baths, { ...bath!, id: `bath-${old.baths.length + 100}` }] },
-    )
-    message.success(`Put on ${targets.value.length} ${targets.value.length === 1 ? 'shot' : 'shots'}.`)
+    await bench.putOn(targets.value, what === 'line' ? () => recipe : bench.withBaths(baths))
+    message.success(`Put on ${count} ${count === 1 ? 'shot' : 'shots'}; undo takes it back.`)
   } catch (error) {
     message.error(error instanceof Error ? error.message : String(error))
   }
   marked.value = []
 }
-
-async function takeBack(): Promise<void> {
-  for (const { trial, recipe } of taken.value) await api.changeTrial(trial.id, { revision: trial.revision, recipe })
-  taken.value = []
-  await bench.refresh()
-}
 </script>
 
 <template>
   <section class="rail" aria-label="Shots">
-    <div v-if="targets.length || taken.length" class="do">
-      <template v-if="targets.length">
-        <span>{{ targets.length }} marked</span>
-        <NButton size="tiny" @click="put('line')">Put this line on them</NButton>
-        <NButton v-if="bench.bath" size="tiny" @click="put('bath')">Add the chosen bath</NButton>
-        <button class="word" type="button" @click="marked = []">none</button>
-      </template>
-      <button v-if="taken.length" class="word" type="button" @click="takeBack">
-        take back from {{ taken.length }}
-      </button>
+    <div v-if="targets.length" class="do">
+      <span>{{ targets.length }} marked</span>
+      <NButton size="tiny" @click="put('line')">Put this line on them</NButton>
+      <NButton v-if="bench.baths.length" size="tiny" @click="put('baths')">{{
+        bench.baths.length === 1 ? 'Add the chosen bath' : `Add the ${bench.baths.length} chosen baths`
+      }}</NButton>
+      <NButton v-if="targets.length === 1" size="tiny" @click="emit('match', targets[0]!.id)">Side by side</NButton>
+      <button class="word" type="button" @click="marked = []">none</button>
     </div>
     <div class="shots">
       <button

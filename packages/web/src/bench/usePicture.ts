@@ -1,9 +1,11 @@
 import { useDebounceFn, useResizeObserver } from '@vueuse/core'
 import { onBeforeUnmount, ref, shallowRef, watch, type Ref } from 'vue'
-import type { Figure } from '@fogbath/core'
+import { encodingById, straightView, type Figure } from '@fogbath/core'
+import type { Shot } from '../api/types'
 import { proxy, startEngines, transfer } from '../workers/engine'
-import type { Compare, PictureAnswer, PictureRequest, ScopeKind, ScopeOf } from '../workers/protocol'
+import type { Compare, PictureAnswer, PictureRequest, ScopeKind, ScopeOf, Source } from '../workers/protocol'
 import { useBenchStore } from '../stores/bench'
+import { sourceOf } from './source'
 
 /** Widths that pictures are worked at; the smallest that fills the canvas is taken. */
 const WIDTHS = [640, 960, 1280, 1920, 2560, 3840]
@@ -16,12 +18,18 @@ export interface PictureOptions {
   readonly scopeOf: Ref<ScopeOf>
   /** `fit` or a factor of the footage's own size. */
   readonly zoom: Ref<'fit' | 1 | 2 | 4>
+  readonly loop: Ref<boolean>
+}
+
+/** Code value at which a grey of the scene is seen in the untreated picture. */
+function codeOf(light: number, encoding: string): number {
+  const { refers, transfer: curve } = encodingById(encoding)
+  return refers === 'display' ? curve.encode(straightView(light)) : straightView(light) ** (1 / 2.4)
 }
 
 /** Ties the bench to the picture workers: asks whenever something changes, quickly first, then exactly. */
-export function usePicture(options: PictureOptions) {
+export function usePicture(options: PictureOptions, engines: ReturnType<typeof startEngines>) {
   const bench = useBenchStore()
-  const engines = startEngines()
   const answer = shallowRef<PictureAnswer | null>(null)
   const pictureFigures = shallowRef<readonly Figure[]>([])
   const problem = ref('')
@@ -32,19 +40,22 @@ export function usePicture(options: PictureOptions) {
     if (entry) stageWidth.value = entry.contentRect.width
   })
 
+  function source(shot: Shot): Source {
+    if (!bench.chart) return sourceOf(shot)
+    if (bench.half) return { ...sourceOf(shot), half: bench.chart }
+    return { type: 'chart', chart: bench.chart, encoding: shot.encoding }
+  }
+
   function request(quick: boolean): PictureRequest | null {
     const shot = bench.shot
     if (!shot) return null
     const own = shot.medium.info.width
     const wanted = options.zoom.value === 'fit' ? stageWidth.value * Math.min(2, window.devicePixelRatio) : own
-    const width = Math.min(own, WIDTHS.find((w) => w >= wanted) ?? own)
-    const { encoding } = shot
+    const { grey } = bench.marks
     return {
-      source: bench.chart
-        ? { type: 'chart', chart: bench.chart, encoding }
-        : { type: 'shot', mediumId: shot.mediumId, sha256: shot.medium.sha256, encoding },
+      source: source(shot),
       frame: bench.frame,
-      width,
+      width: Math.min(own, WIDTHS.find((w) => w >= wanted) ?? own),
       recipe: bench.preview ?? bench.recipe,
       trims: shot.trims,
       tap: bench.preview ? null : bench.tap,
@@ -52,6 +63,7 @@ export function usePicture(options: PictureOptions) {
       quick,
       scope: options.scope.value,
       scopeOf: options.scopeOf.value,
+      greyCode: grey === null ? null : codeOf(grey, shot.encoding),
     }
   }
 
@@ -70,21 +82,12 @@ export function usePicture(options: PictureOptions) {
   }
 
   const rest = useDebounceFn(() => void ask(false), REST_MS)
+  let settingFrame = false
   watch(
     () => [
-      bench.shot?.id,
-      bench.shot?.encoding,
-      bench.shot?.trims,
-      bench.recipe,
-      bench.preview,
-      bench.tap,
-      bench.chart,
-      bench.frame,
-      options.compare.value,
-      options.scope.value,
-      options.scopeOf.value,
-      options.zoom.value,
-      stageWidth.value,
+      ...[bench.shot?.id, bench.shot?.encoding, bench.shot?.trims, bench.marks.grey, bench.recipe, bench.preview],
+      ...[bench.tap, bench.chart, bench.half, bench.frame, stageWidth.value],
+      ...[options.compare.value, options.scope.value, options.scopeOf.value, options.zoom.value],
     ],
     () => {
       if (playing.value && !settingFrame) void ask(false)
@@ -94,16 +97,22 @@ export function usePicture(options: PictureOptions) {
       }
     },
   )
-  let settingFrame = false
+  watch(
+    () => bench.shot?.id,
+    () => void stop(),
+  )
 
-  async function play(loop = true): Promise<void> {
+  async function play(): Promise<void> {
     const shot = bench.shot
-    if (!shot || bench.chart || shot.medium.info.frames < 2) return
+    const [first, last] = bench.range
+    if (!shot || (bench.chart && !bench.half) || last <= first) return
+    // From the end of the range it goes on at its beginning.
+    if (bench.frame >= last) bench.frame = first
+    await ask(false)
     playing.value = true
     const [num, den] = shot.medium.info.fps.split('/').map(Number) as [number, number]
-    const range = { first: shot.first, last: shot.last, fps: num / den, loop }
     await engines.picture.play(
-      range,
+      { first, last, fps: num / den, loop: options.loop.value },
       proxy((frame: number, measured: number) => {
         settingFrame = true
         bench.frame = frame

@@ -1,21 +1,15 @@
-import { ref, shallowRef, watch } from 'vue'
+import { MOST_PROBES, PROBE_REACH, type ProbeMark } from '@fogbath/core'
+import { computed, shallowRef, watch } from 'vue'
 import { useBenchStore } from '../stores/bench'
 import type { ProbeReading } from '../workers/probe'
 import type { usePicture } from './usePicture'
 
-export const MOST_PROBES = 8
+const LUMA = [0.2126, 0.7152, 0.0722] as const
 
-export interface ProbePlace {
-  readonly u: number
-  readonly v: number
-}
-
-const keyOf = (shotId: number): string => `fogbath.probes.${shotId}`
-
-/** Up to eight places of the shot that are measured before and after each bath. */
+/** Up to eight places of the shot that are measured before and after each bath; they are kept on the shot. */
 export function useProbes(picture: ReturnType<typeof usePicture>) {
   const bench = useBenchStore()
-  const places = ref<ProbePlace[]>([])
+  const places = computed<readonly ProbeMark[]>(() => bench.marks.probes)
   const readings = shallowRef<readonly ProbeReading[]>([])
   let run = 0
 
@@ -23,34 +17,27 @@ export function useProbes(picture: ReturnType<typeof usePicture>) {
     const question = picture.request(false)
     const mine = ++run
     if (!question || places.value.length === 0) return void (readings.value = [])
-    const got = await Promise.all(places.value.map((p) => picture.engines.side.probe(question, p.u, p.v)))
+    const got = await Promise.all(places.value.map((p) => picture.engines.side.probe(question, p.u, p.v, p.reach)))
     if (mine === run) readings.value = got
   }
 
-  const keep = (): void => {
-    if (bench.shot) localStorage.setItem(keyOf(bench.shot.id), JSON.stringify(places.value))
-  }
-  async function add(u: number, v: number): Promise<void> {
-    places.value = [...places.value, { u, v }].slice(-MOST_PROBES)
-    keep()
-    await read()
-  }
-  function clear(): void {
-    places.value = []
-    keep()
-    void read()
+  const put = (probes: readonly ProbeMark[]): void => bench.setMarks({ ...bench.marks, probes: [...probes] })
+  /** A ninth one takes the place of the first. */
+  const add = (u: number, v: number, reach = PROBE_REACH): void =>
+    put([...places.value, { u, v, reach: Math.min(0.5, Math.max(PROBE_REACH, reach)) }].slice(-MOST_PROBES))
+  const remove = (index: number): void => put(places.value.filter((_, i) => i !== index))
+  const clear = (): void => put([])
+
+  /** Takes what a probe measures for the footage's own mid grey, before any trims; null forgets it. */
+  function markGrey(light: readonly number[] | null): void {
+    const grey = light ? LUMA[0] * light[0]! + LUMA[1] * light[1]! + LUMA[2] * light[2]! : null
+    bench.setMarks({ ...bench.marks, grey: grey === null ? null : Math.min(1e4, Math.max(1e-6, grey)) })
   }
 
   watch(
-    () => bench.shot?.id,
-    (id) => {
-      places.value = id ? (JSON.parse(localStorage.getItem(keyOf(id)) ?? '[]') as ProbePlace[]) : []
-    },
+    () => [bench.recipe, bench.shot?.trims, bench.frame, bench.shot?.id, bench.chart, bench.half, places.value],
+    () => void read().catch(() => undefined),
     { immediate: true },
   )
-  watch(
-    () => [bench.recipe, bench.shot?.trims, bench.frame, bench.shot?.id],
-    () => void read().catch(() => undefined),
-  )
-  return { places, readings, add, clear }
+  return { places, readings, add, remove, clear, markGrey }
 }

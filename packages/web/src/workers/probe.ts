@@ -17,17 +17,22 @@ export interface ProbeReading {
   readonly steps: readonly ProbeStep[]
 }
 
-/** Half the side of the area that is read, as a share of the width. */
-const REACH = 0.004
-
-export function readProbe(scene: Scene, recipe: Recipe, trims: Trims, u: number, v: number): ProbeReading {
-  const light = meanLight(scene, u, v)
+/** Mean of the square whose half side is `reach` of the width, around a place 0..1. */
+export function readProbe(
+  scene: Scene,
+  recipe: Recipe,
+  trims: Trims,
+  u: number,
+  v: number,
+  reach: number,
+): ProbeReading {
+  const light = meanLight(scene, u, v, reach)
   const steps = plainSteps(recipe, trims)
   return { scene: light, steps: [steps.footage, ...steps.leaving, steps.whole].map((point) => readStep(point, light)) }
 }
 
-function meanLight({ camera, width, height }: Scene, u: number, v: number): Triple {
-  const reach = Math.max(0, Math.round(REACH * width))
+function meanLight({ camera, width, height }: Scene, u: number, v: number, share: number): Triple {
+  const reach = Math.max(0, Math.round(share * width))
   const [cx, cy] = [Math.min(width - 1, Math.floor(u * width)), Math.min(height - 1, Math.floor(v * height))]
   const sum: [number, number, number] = [0, 0, 0]
   let count = 0

@@ -1,11 +1,18 @@
 import type { ChartName, Recipe, Trims } from '@fogbath/core'
 
+/** Footage, a chart drawn as scene light, or both: the footage with a chart in its right half. */
+export type Source = ShotSource | { readonly type: 'chart'; readonly chart: ChartName; readonly encoding: string }
+export interface ShotSource {
+  readonly type: 'shot'
+  readonly mediumId: number
+  readonly sha256: string
+  readonly encoding: string
+  readonly half?: ChartName
+}
+
 /** What the page asks of the picture worker. The newest question wins; older ones are dropped unanswered. */
 export interface PictureRequest {
-  /** Footage, or a chart drawn as scene light. */
-  readonly source:
-    | { readonly type: 'shot'; readonly mediumId: number; readonly sha256: string; readonly encoding: string }
-    | { readonly type: 'chart'; readonly chart: ChartName; readonly encoding: string }
+  readonly source: Source
   readonly frame: number
   /** Width of the picture to work at. */
   readonly width: number
@@ -18,17 +25,26 @@ export interface PictureRequest {
   readonly quick: boolean
   readonly scope: ScopeKind
   readonly scopeOf: ScopeOf
+  /** Code value at which the footage's own grey card lies, or null. */
+  readonly greyCode: number | null
 }
 
 export type Compare =
   | { readonly mode: 'off' | 'footage' }
   | { readonly mode: 'wipe'; readonly at: number; readonly upright: boolean; readonly against: Against }
   | { readonly mode: 'pair'; readonly against: Against }
-/** The other side of a comparison: the footage, another treatment, or pixels of a still picture. */
+/** The other side of a comparison: the footage, another treatment, a kept still picture, or another shot. */
 export type Against =
   | { readonly type: 'footage' }
   | { readonly type: 'recipe'; readonly recipe: Recipe; readonly trims: Trims }
-  | { readonly type: 'still'; readonly bitmap: number }
+  | { readonly type: 'still'; readonly key: string }
+  | {
+      readonly type: 'shot'
+      readonly source: ShotSource
+      readonly frame: number
+      readonly recipe: Recipe
+      readonly trims: Trims
+    }
 
 export type ScopeKind = 'waveform' | 'parade' | 'vector' | 'histogram'
 export type ScopeOf = 'picture' | 'footage' | 'both'

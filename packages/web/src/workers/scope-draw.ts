@@ -1,19 +1,22 @@
 import { encodingById, histograms, parade, vectorscope, waveform } from '@fogbath/core'
 import type { ScopeKind } from './protocol'
+import type { Scene } from './treat'
 
 type Pen = OffscreenCanvasRenderingContext2D
 
 /** Code value of 18 % grey in an encoding, the line that is drawn through waveform and parade. */
-export const greyCode = (encoding: string): number => encodingById(encoding).transfer.encode(0.18)
+export const codeOfGrey = (encoding: string): number => encodingById(encoding).transfer.encode(0.18)
 
-/** Draws a scope of a picture into a canvas. `ghost` is drawn first and fainter: the other one of the two. */
+/**
+ * Draws a scope of a picture into a canvas. `ghost` is drawn first and fainter: the other one of the two.
+ * @param greyCode code value of the footage's own grey card, or null
+ */
 export function drawScope(
   canvas: OffscreenCanvas,
   kind: ScopeKind,
   picture: Float32Array,
-  width: number,
-  height: number,
-  encoding: string,
+  { width, height, shownIn }: Scene,
+  greyCode: number | null,
   ghost: Float32Array | null,
 ): void {
   const pen = canvas.getContext('2d')
@@ -21,14 +24,10 @@ export function drawScope(
   pen.fillStyle = '#141414'
   pen.fillRect(0, 0, canvas.width, canvas.height)
   if (kind === 'histogram') return drawHistogram(pen, canvas, picture, width * height, ghost)
-  if (kind === 'vector') {
-    drawVectorGrid(pen, canvas)
-    if (ghost) plot(pen, canvas, kind, ghost, width, height, 0.35)
-    return plot(pen, canvas, kind, picture, width, height, 1)
-  }
+  if (kind === 'vector') drawVectorGrid(pen, canvas)
   if (ghost) plot(pen, canvas, kind, ghost, width, height, 0.35)
   plot(pen, canvas, kind, picture, width, height, 1)
-  drawLevels(pen, canvas, encoding)
+  if (kind !== 'vector') drawLevels(pen, canvas, codeOfGrey(shownIn), greyCode)
 }
 
 function plot(
@@ -66,14 +65,17 @@ function plot(
   pen.putImageData(image, left, 0)
 }
 
-function drawLevels(pen: Pen, canvas: OffscreenCanvas, encoding: string): void {
+function drawLevels(pen: Pen, canvas: OffscreenCanvas, grey: number, card: number | null): void {
   const y = (code: number): number => Math.round((1 - code) * (canvas.height - 1)) + 0.5
-  pen.strokeStyle = '#4a4a4a'
+  const level = (code: number, colour: string, dashes: number[]): void => {
+    pen.strokeStyle = colour
+    pen.setLineDash(dashes)
+    line(pen, 0, y(code), canvas.width, y(code))
+  }
   pen.lineWidth = 1
-  for (const code of [0.25, 0.5, 0.75]) line(pen, 0, y(code), canvas.width, y(code))
-  pen.strokeStyle = '#ee6a38'
-  pen.setLineDash([5, 4])
-  line(pen, 0, y(greyCode(encoding)), canvas.width, y(greyCode(encoding)))
+  for (const code of [0.25, 0.5, 0.75]) level(code, '#4a4a4a', [])
+  level(grey, '#ee6a38', [5, 4])
+  if (card !== null) level(card, '#d8d8d8', [2, 3])
   pen.setLineDash([])
 }
 

@@ -10,6 +10,7 @@ import {
   makeIngest,
   makeRecode,
   runPlan,
+  type ChartName,
   type Ingest,
   type Plan,
   type Recipe,
@@ -17,7 +18,7 @@ import {
   type Trims,
 } from '@fogbath/core'
 import type { FrameStore } from './frames'
-import type { PictureRequest } from './protocol'
+import type { Source } from './protocol'
 
 /** A line without any bath: the untreated footage. */
 export const NOTHING: Recipe = { ...SHIPPED_RECIPES[0]!, id: 'footage', baths: [] }
@@ -55,22 +56,35 @@ export class Treater {
 
   constructor(readonly frames: FrameStore) {}
 
-  /** Scene light of a source. The buffer is reused by the next call. */
-  async scene(source: PictureRequest['source'], frame: number, width: number): Promise<Scene> {
+  /** Scene light of a source. The buffer is reused by the next call with the same slot. */
+  async scene(source: Source, frame: number, width: number, slot = 'camera'): Promise<Scene> {
     const shownIn = deliveryOf(source.encoding)
     if (source.type === 'chart') {
       const height = Math.round((width * 9) / 16)
-      const camera = this.charts.get(`${source.chart}/${width}`, () => drawChart(source.chart, width, height))
-      return { camera, width, height, shownIn }
+      return { camera: this.chart(source.chart, width, height), width, height, shownIn }
     }
     const stored = await this.frames.get(source.mediumId, frame, width)
     const ingest = this.ingests.get(`${source.encoding}/${stored.format}`, () =>
       makeIngest(encodingById(source.encoding), stored.format),
     )
     const n = stored.width * stored.height
-    const camera = this.bench.take('camera', n)
+    const camera = this.bench.take(slot, n)
     ingest(stored.data, camera, n)
-    return { camera, width: stored.width, height: stored.height, shownIn }
+    const scene = { camera, width: stored.width, height: stored.height, shownIn }
+    if (source.half) this.coverHalf(scene, source.half)
+    return scene
+  }
+
+  private chart(name: ChartName, width: number, height: number): Float32Array {
+    return this.charts.get(`${name}/${width}/${height}`, () => drawChart(name, width, height))
+  }
+
+  /** Puts a chart over the right half. */
+  private coverHalf({ camera, width, height }: Scene, name: ChartName): void {
+    const half = width >> 1
+    const chart = this.chart(name, half, height)
+    for (let y = 0; y < height; y++)
+      camera.set(chart.subarray(4 * y * half, 4 * (y + 1) * half), 4 * (y * width + width - half))
   }
 
   /** Treats a scene; the result is code values of the delivery, copied so that a second treatment can stand beside it. */
@@ -87,7 +101,7 @@ export class Treater {
   }
 
   footage(scene: Scene): Float32Array {
-    return this.treat(scene, NOTHING, NO_TRIMS, true)
+    return this.treat(scene, NOTHING, NO_TRIMS, false)
   }
 
   /** A named buffer of the size of a scene. */

@@ -13,6 +13,7 @@ function views(s: MonoSettings): View[] {
   const printed = (x: number) => densityAt(film.print, film.light - film.negative(0.18 * 10 ** x))
   const densities = Array.from({ length: 33 }, (_, i) => 0.02 + (i * 2.4) / 32)
   const shares = densities.map((d) => tone(d, baths).map((v) => v / d))
+  const { rise } = iso6Contrast(develop(CAMERA_NEGATIVE, s.push))
   const sum = film.record.reduce((a, b) => a + b, 0)
   const toning: View = {
     view: 'toning',
@@ -26,11 +27,15 @@ function views(s: MonoSettings): View[] {
   }
   const curves: View = {
     view: 'curves',
-    title: `Characteristic curves; the negative rises ${iso6Contrast(develop(CAMERA_NEGATIVE, s.push)).rise.toFixed(2)} over 1.30 beyond its speed point`,
+    title: 'Characteristic curves',
     xTitle: 'log exposure of the scene, 0 = mid grey',
     yTitle: 'density',
     lines: [
-      { label: 'negative', style: 'plain', points: sampleLine((x) => film.negative(0.18 * 10 ** x), -3, 2.5) },
+      {
+        label: `negative (rises ${rise.toFixed(2)} in 1.30, ISO 6)`,
+        style: 'plain',
+        points: sampleLine((x) => film.negative(0.18 * 10 ** x), -3, 2.5),
+      },
       { label: 'print', style: 'accent', points: sampleLine(printed, -3, 2.5) },
     ],
     handles: [{ label: 'grade', x: -0.5, y: printed(-0.5), onY: { setting: 'grade', perUnit: 4 } }],

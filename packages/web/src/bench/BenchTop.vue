@@ -1,0 +1,103 @@
+<script setup lang="ts">
+import { NButton, NDropdown } from 'naive-ui'
+import { computed } from 'vue'
+import TopBar from '../components/TopBar.vue'
+import type { RenderFormat } from '../api/types'
+import { useBenchStore } from '../stores/bench'
+import { keyOf } from './keys'
+import TrialTabs from './TrialTabs.vue'
+
+/** Where one is, the trials, and what concerns the whole shot: undo, saving, proofs, rendering. */
+defineProps<{ proofs: number }>()
+const emit = defineEmits<{ proof: []; wall: []; help: []; render: [format: RenderFormat] }>()
+const bench = useBenchStore()
+
+const formats: { key: RenderFormat; label: string }[] = [
+  { key: 'mp4', label: 'H.264, 10 bit (.mp4)' },
+  { key: 'mov', label: 'ProRes 422 HQ (.mov)' },
+  { key: 'png', label: 'PNG sequence, 16 bit' },
+  { key: 'exr', label: 'EXR sequence, linear float' },
+]
+const SAVE_TEXT = {
+  saved: 'saved',
+  changed: 'saving',
+  saving: 'saving',
+  offline: 'not saved: server away',
+  conflict: 'changed elsewhere',
+  refused: 'not saved',
+} as const
+const troubled = computed(() => ['offline', 'conflict', 'refused'].includes(bench.saveState))
+</script>
+
+<template>
+  <TopBar>
+    <nav v-if="bench.production" class="crumbs" aria-label="Where">
+      <RouterLink class="word" :to="`/productions/${bench.production.id}`">{{ bench.production.name }}</RouterLink>
+      <span class="quiet">/</span><span class="shot-name">{{ bench.shot?.name }}</span>
+    </nav>
+    <TrialTabs />
+    <template #right>
+      <button
+        class="word"
+        type="button"
+        :disabled="!bench.history.past.length"
+        :title="`Undo (${keyOf('undo')})`"
+        @click="bench.undo"
+      >
+        undo
+      </button>
+      <button
+        class="word"
+        type="button"
+        :disabled="!bench.history.future.length"
+        :title="`Redo (${keyOf('redo')})`"
+        @click="bench.redo"
+      >
+        redo
+      </button>
+      <span class="save" :class="{ warn: troubled }" role="status" :title="bench.saveMessage">{{
+        SAVE_TEXT[bench.saveState]
+      }}</span>
+      <NButton size="small" :title="`Keep a proof of this frame (${keyOf('proof')})`" @click="emit('proof')"
+        >Proof</NButton
+      >
+      <button class="word" type="button" :title="`The wall of proofs (${keyOf('wall')})`" @click="emit('wall')">
+        wall {{ proofs || '' }}
+      </button>
+      <NDropdown trigger="click" :options="formats" @select="(f: RenderFormat) => emit('render', f)"
+        ><NButton size="small" type="primary" :title="`Render the shot (${keyOf('render')})`"
+          >Render</NButton
+        ></NDropdown
+      >
+      <button class="word" type="button" aria-label="Keys" title="Keys (?)" @click="emit('help')">?</button>
+    </template>
+  </TopBar>
+</template>
+
+<style scoped>
+.crumbs {
+  align-items: center;
+  display: flex;
+  flex: 0 1 auto;
+  gap: 8px;
+  min-width: 60px;
+  overflow: hidden;
+}
+.crumbs a {
+  text-decoration: none;
+}
+.crumbs .word,
+.shot-name {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.save {
+  min-width: 40px;
+}
+@media (max-width: 1180px) {
+  .crumbs .word,
+  .crumbs .quiet {
+    display: none;
+  }
+}
+</style>

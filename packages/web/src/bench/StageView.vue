@@ -1,0 +1,247 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { ProbeMark } from '@fogbath/core'
+import { useBenchStore } from '../stores/bench'
+import { useLookStore } from '../stores/look'
+import type { Compare } from '../workers/protocol'
+
+/** The picture on its neutral surround. Probes and the wipe's edge are all that is ever drawn over it. */
+const props = defineProps<{
+  zoom: 'fit' | 1 | 2 | 4
+  compare: Compare
+  playing: boolean
+  probes: readonly ProbeMark[]
+  problem: string
+  wiping: boolean
+}>()
+const wipeAt = defineModel<number>('wipeAt', { required: true })
+const emit = defineEmits<{ probe: [u: number, v: number, reach: number | undefined]; bare: [] }>()
+const bench = useBenchStore()
+const look = useLookStore()
+const stage = ref<HTMLElement | null>(null)
+const canvas = ref<HTMLCanvasElement | null>(null)
+defineExpose({ stage, canvas })
+
+const size = computed(() => {
+  if (props.zoom === 'fit') return {}
+  const width = ((bench.shot?.medium.info.width ?? 0) * props.zoom) / window.devicePixelRatio
+  const wide = props.compare.mode === 'pair' ? 2 * width : width
+  return { width: `${wide}px`, maxWidth: 'none', maxHeight: 'none' }
+})
+const plain = computed(() => props.compare.mode === 'off' && !props.playing)
+const upright = computed(() => props.compare.mode === 'wipe' && props.compare.upright)
+/** Whether clicking on the picture measures it. */
+const measuring = computed(() => plain.value && (!bench.chart || bench.half))
+
+interface Held {
+  readonly u: number
+  readonly v: number
+  readonly x: number
+  readonly y: number
+  readonly left: number
+  readonly top: number
+  moved: boolean
+}
+let held: Held | undefined
+const area = ref<ProbeMark | null>(null)
+
+const placeOf = (e: PointerEvent): [number, number] => {
+  const box = canvas.value!.getBoundingClientRect()
+  const hold = (v: number): number => Math.min(1, Math.max(0, v))
+  return [hold((e.clientX - box.left) / box.width), hold((e.clientY - box.top) / box.height)]
+}
+
+function press(e: PointerEvent): void {
+  if (e.button !== 0) return
+  const [u, v] = placeOf(e)
+  held = { u, v, x: e.clientX, y: e.clientY, left: stage.value!.scrollLeft, top: stage.value!.scrollTop, moved: false }
+  canvas.value!.setPointerCapture(e.pointerId)
+  if (props.wiping) wipeAt.value = upright.value ? u : v
+}
+
+/** Dragging moves the wipe's edge; a zoomed picture is moved about (with Shift, an area is measured); else an area. */
+function move(e: PointerEvent): void {
+  if (!held) return
+  const [u, v] = placeOf(e)
+  if (Math.hypot(e.clientX - held.x, e.clientY - held.y) > 4) held.moved = true
+  if (props.wiping) wipeAt.value = upright.value ? u : v
+  else if (props.zoom !== 'fit' && !e.shiftKey)
+    stage.value!.scrollTo(held.left - (e.clientX - held.x), held.top - (e.clientY - held.y))
+  else if (measuring.value && held.moved) area.value = { u: held.u, v: held.v, reach: reachTo(u, v) }
+}
+
+function reachTo(u: number, v: number): number {
+  const aspect = canvas.value!.width / canvas.value!.height
+  return Math.min(0.5, Math.max(Math.abs(u - held!.u), Math.abs(v - held!.v) / aspect))
+}
+
+function release(): void {
+  const panned = props.zoom !== 'fit' && held?.moved && !area.value
+  if (held && measuring.value && !props.wiping && !panned) emit('probe', held.u, held.v, area.value?.reach)
+  held = undefined
+  area.value = null
+}
+
+const boxOf = (p: ProbeMark): Record<string, string> => {
+  const aspect = (canvas.value?.width ?? 16) / (canvas.value?.height ?? 9)
+  return {
+    left: `${(p.u - p.reach) * 100}%`,
+    top: `${(p.v - p.reach * aspect) * 100}%`,
+    width: `${2 * p.reach * 100}%`,
+    height: `${2 * p.reach * aspect * 100}%`,
+  }
+}
+const nudge = (by: number): void => void (wipeAt.value = Math.min(1, Math.max(0, wipeAt.value + by)))
+const tapped = computed(() =>
+  bench.preview
+    ? 'preview'
+    : bench.tap === null
+      ? ''
+      : `as it leaves ${bench.tap === 0 ? 'the camera' : `bath ${bench.tap}`}`,
+)
+</script>
+
+<template>
+  <div
+    ref="stage"
+    class="stage"
+    :class="[{ zoomed: zoom !== 'fit', coarse: zoom !== 'fit' && zoom > 1 }, `surround-${look.surround}`]"
+    @dblclick="emit('bare')"
+  >
+    <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+    <div class="frame" :style="size">
+      <canvas
+        ref="canvas"
+        :style="size"
+        role="img"
+        :aria-label="`Frame ${bench.frame}, treated`"
+        @pointerdown="press"
+        @pointermove="move"
+        @pointerup="release"
+        @pointercancel="release"
+      />
+      <template v-if="measuring">
+        <i v-for="(p, i) in probes" :key="i" class="area" :style="boxOf(p)"
+          ><b class="mono">{{ i + 1 }}</b></i
+        >
+        <i v-if="area" class="area" :style="boxOf(area)" />
+      </template>
+      <i
+        v-if="wiping && !playing"
+        class="edge"
+        :class="{ upright }"
+        role="slider"
+        tabindex="0"
+        aria-label="Edge of the wipe"
+        aria-valuemin="0"
+        aria-valuemax="100"
+        :aria-valuenow="Math.round(wipeAt * 100)"
+        :style="upright ? { left: `${wipeAt * 100}%` } : { top: `${wipeAt * 100}%` }"
+        @keydown.left.stop.prevent="nudge(-0.02)"
+        @keydown.up.stop.prevent="nudge(-0.02)"
+        @keydown.right.stop.prevent="nudge(0.02)"
+        @keydown.down.stop.prevent="nudge(0.02)"
+      />
+    </div>
+    <span v-if="tapped" class="tapped">{{ tapped }}</span>
+  </div>
+</template>
+
+<style scoped>
+.stage {
+  align-items: center;
+  background: #3a3a3a;
+  display: flex;
+  flex: 1;
+  justify-content: center;
+  min-height: 0;
+  overflow: hidden;
+  padding: 8px;
+  position: relative;
+}
+.surround-dark {
+  background: #1a1a1a;
+}
+.surround-light {
+  background: #8e8e8e;
+}
+.zoomed {
+  align-items: flex-start;
+  justify-content: flex-start;
+  overflow: auto;
+}
+.zoomed canvas {
+  cursor: grab;
+}
+.coarse canvas {
+  image-rendering: pixelated;
+}
+.frame {
+  display: flex;
+  max-height: 100%;
+  max-width: 100%;
+  position: relative;
+}
+canvas {
+  display: block;
+  max-height: 100%;
+  max-width: 100%;
+  min-width: 0;
+  object-fit: contain;
+  touch-action: none;
+}
+.area {
+  border: 1px solid #ffffff;
+  box-shadow: 0 0 0 1px #000000;
+  min-height: 9px;
+  min-width: 9px;
+  pointer-events: none;
+  position: absolute;
+}
+.area b {
+  color: #ffffff;
+  font-style: normal;
+  left: 100%;
+  padding-left: 4px;
+  position: absolute;
+  text-shadow: 0 0 2px #000000;
+  top: -4px;
+}
+.edge {
+  background: #ffffff;
+  box-shadow: 0 0 0 1px #000000;
+  height: 1px;
+  left: 0;
+  opacity: 0;
+  pointer-events: none;
+  position: absolute;
+  width: 100%;
+}
+.edge.upright {
+  height: 100%;
+  top: 0;
+  width: 1px;
+}
+.stage:hover .edge,
+.edge:focus-visible {
+  opacity: 1;
+}
+.tapped {
+  background: #1a1a1a;
+  bottom: 8px;
+  color: #ececec;
+  left: 8px;
+  padding: 2px 8px;
+  position: absolute;
+}
+.problem {
+  background: var(--panel);
+  left: 50%;
+  max-width: 70%;
+  padding: 12px 16px;
+  position: absolute;
+  top: 40%;
+  transform: translateX(-50%);
+  z-index: 1;
+}
+</style>

@@ -1,0 +1,121 @@
+<script setup lang="ts">
+import { NSlider } from 'naive-ui'
+import { computed } from 'vue'
+import { useBenchStore } from '../stores/bench'
+import { keyOf } from './keys'
+
+/** Playing: frame, timecode, the part that is played, loop, and the speed that is reached. */
+const props = defineProps<{ playing: boolean; rate: number; took: number | null }>()
+const loop = defineModel<boolean>('loop', { required: true })
+const emit = defineEmits<{ play: []; from: []; to: []; all: [] }>()
+const bench = useBenchStore()
+
+const info = computed(() => bench.shot?.medium.info)
+const moving = computed(() => (info.value?.frames ?? 1) > 1)
+const fps = computed(() => {
+  const [num, den] = (info.value?.fps ?? '24/1').split('/').map(Number) as [number, number]
+  return num ? num / den : 24
+})
+const whole = computed(() => bench.range[0] === bench.shot?.first && bench.range[1] === bench.shot?.last)
+
+/** hh:mm:ss:ff at the clip's nominal rate. */
+const timecode = computed(() => {
+  const base = Math.round(fps.value)
+  const f = bench.frame
+  const two = (v: number): string => String(v).padStart(2, '0')
+  return [Math.floor(f / base / 3600), Math.floor(f / base / 60) % 60, Math.floor(f / base) % 60, f % base]
+    .map(two)
+    .join(':')
+})
+const speed = computed(() =>
+  props.playing
+    ? `${props.rate.toFixed(0)}/${fps.value.toFixed(0)} fps`
+    : props.took === null
+      ? ''
+      : `${props.took.toFixed(0)} ms`,
+)
+const share = (frame: number): number => {
+  const { first, last } = bench.shot!
+  return last > first ? (100 * (frame - first)) / (last - first) : 0
+}
+</script>
+
+<template>
+  <div v-if="moving && bench.shot" class="bar" role="group" aria-label="Playing">
+    <button
+      class="word"
+      type="button"
+      :aria-label="playing ? 'Stop' : 'Play'"
+      :title="`Play or stop (${keyOf('play')})`"
+      @click="emit('play')"
+    >
+      {{ playing ? '■' : '▶' }}
+    </button>
+    <div class="track">
+      <i
+        v-if="!whole"
+        class="range"
+        :style="{ left: `${share(bench.range[0])}%`, width: `${share(bench.range[1]) - share(bench.range[0])}%` }"
+      />
+      <NSlider
+        v-model:value="bench.frame"
+        :min="bench.shot.first"
+        :max="bench.shot.last"
+        :step="1"
+        :tooltip="false"
+        aria-label="Frame"
+      />
+    </div>
+    <button class="word" type="button" :title="`Play from this frame (${keyOf('rangeFrom')})`" @click="emit('from')">
+      from
+    </button>
+    <button class="word" type="button" :title="`Play up to this frame (${keyOf('rangeTo')})`" @click="emit('to')">
+      to
+    </button>
+    <button
+      class="word"
+      type="button"
+      :aria-pressed="whole"
+      :title="`Play the entire shot (${keyOf('rangeAll')})`"
+      @click="emit('all')"
+    >
+      all
+    </button>
+    <button class="word" type="button" :aria-pressed="loop" :title="`Loop (${keyOf('loop')})`" @click="loop = !loop">
+      loop
+    </button>
+    <span class="mono">{{ timecode }}</span>
+    <span class="mono quiet speed" data-test="speed">{{ speed }}</span>
+  </div>
+  <div v-else class="bar" role="group" aria-label="Playing">
+    <span class="quiet">a still picture</span><span class="mono quiet speed" data-test="speed">{{ speed }}</span>
+  </div>
+</template>
+
+<style scoped>
+.bar {
+  align-items: center;
+  background: var(--ground);
+  display: flex;
+  gap: 10px;
+  height: 28px;
+  padding: 0 12px;
+}
+.track {
+  flex: 1;
+  position: relative;
+}
+.range {
+  background: var(--accent);
+  height: 2px;
+  position: absolute;
+  top: 0;
+}
+.speed {
+  min-width: 58px;
+  text-align: right;
+}
+.bar > .speed:last-child {
+  margin-left: auto;
+}
+</style>

@@ -1,0 +1,87 @@
+import { duplicateBath, removeBath } from '@fogbath/core'
+import type { Ref } from 'vue'
+import { useRouter } from 'vue-router'
+import type { RenderFormat } from '../api/types'
+import { useBenchStore } from '../stores/bench'
+import type { BenchAction } from './keys'
+import type { useCompare } from './useCompare'
+import { useKeys } from './useKeys'
+import type { usePicture } from './usePicture'
+
+export interface ActionParts {
+  readonly picture: ReturnType<typeof usePicture>
+  readonly comparing: ReturnType<typeof useCompare>
+  readonly zoom: Ref<'fit' | 1 | 2 | 4>
+  readonly loop: Ref<boolean>
+  readonly shown: Ref<{ adding: boolean; help: boolean; wall: boolean; bare: boolean }>
+  readonly keepProof: () => void
+  readonly render: (format: RenderFormat) => void
+  readonly toggleBare: () => Promise<void>
+}
+
+const ZOOMS = ['fit', 1, 2, 4] as const
+
+/** What the bench's keys do; buttons use the same actions. */
+export function useBenchActions(parts: ActionParts): Record<BenchAction, () => unknown> {
+  const bench = useBenchStore()
+  const router = useRouter()
+  const { picture, comparing, zoom, loop, shown } = parts
+
+  function stepFrame(by: number): void {
+    const shot = bench.shot
+    if (shot) bench.frame = Math.min(shot.last, Math.max(shot.first, bench.frame + by))
+  }
+  /** Through the line from the untreated picture (0) to the finished one. */
+  function walk(by: number): void {
+    const count = bench.recipe.baths.length
+    const next = Math.min(count, Math.max(0, (bench.tap ?? count) + by))
+    bench.tap = next === count ? null : next
+  }
+  function stepShot(by: number): void {
+    const next = bench.shots[bench.shots.findIndex((s) => s.id === bench.shot?.id) + by]
+    if (next) void router.push(`/bench/${next.id}`)
+  }
+  function tapChosen(): void {
+    const at = bench.recipe.baths.findIndex((b) => b.id === bench.chosen) + 1
+    if (at > 0) bench.tap = bench.tap === at ? null : at
+  }
+  const remove = (): void => bench.change(bench.baths.reduce((line, bath) => removeBath(line, bath.id), bench.recipe))
+
+  const actions: Record<BenchAction, () => unknown> = {
+    play: () => (picture.playing.value ? picture.stop() : picture.play()),
+    frameBack: () => stepFrame(-1),
+    frameOn: () => stepFrame(1),
+    rangeFrom: () => (bench.range = [bench.frame, Math.max(bench.frame, bench.range[1])]),
+    rangeTo: () => (bench.range = [Math.min(bench.frame, bench.range[0]), bench.frame]),
+    rangeAll: () => bench.shot && (bench.range = [bench.shot.first, bench.shot.last]),
+    loop: () => (loop.value = !loop.value),
+    hold: () => (comparing.held.value = true),
+    wipe: () => comparing.toggle('wipe'),
+    pair: () => comparing.toggle('pair'),
+    zoom: () => (zoom.value = ZOOMS[(ZOOMS.indexOf(zoom.value) + 1) % ZOOMS.length]!),
+    bare: parts.toggleBare,
+    walkBack: () => walk(-1),
+    walkOn: () => walk(1),
+    tap: tapChosen,
+    add: () => (shown.value.adding = true),
+    inOut: () => bench.bath && bench.setBath(bench.bath.id, { in: !bench.bath.in }),
+    duplicate: () => bench.chosen && bench.change(duplicateBath(bench.recipe, bench.chosen)),
+    remove,
+    copy: bench.copy,
+    paste: bench.paste,
+    undo: bench.undo,
+    redo: bench.redo,
+    shotBack: () => stepShot(-1),
+    shotOn: () => stepShot(1),
+    proof: parts.keepProof,
+    wall: () => (shown.value.wall = true),
+    render: () => parts.render('mp4'),
+    help: () => (shown.value.help = true),
+  }
+  useKeys(
+    { ...actions, escape: () => (shown.value.bare = false) },
+    (i) => (bench.chosen = bench.recipe.baths[i]?.id ?? bench.chosen),
+    { hold: () => (comparing.held.value = false) },
+  )
+  return actions
+}

@@ -1,0 +1,58 @@
+import { useDebounceFn } from '@vueuse/core'
+import { shallowRef, watch } from 'vue'
+import type { Figure } from '@fogbath/core'
+import { useBenchStore } from '../stores/bench'
+import type { Engine } from '../workers/engine'
+import type { StripColours } from '../workers/protocol'
+import { sourceOf } from './source'
+
+const REST_MS = 120
+
+/** What the line does, told by its strips, its figures, and how far each bath moves the frame that is shown. */
+export function useLineReadings(side: () => Engine) {
+  const bench = useBenchStore()
+  const strips = shallowRef<readonly StripColours[]>([])
+  const figures = shallowRef<readonly Figure[]>([])
+  /** Greatest change that each bath makes on this frame, in code values 0..1; null until it is known. */
+  const changes = shallowRef<readonly (number | null)[]>([])
+  let run = 0
+  let frameRun = 0
+
+  async function readLine(): Promise<void> {
+    const shot = bench.shot
+    if (!shot) return
+    const mine = ++run
+    const { recipe } = bench
+    const [made, figured] = await Promise.all([
+      side().strips(recipe, shot.trims, shot.encoding),
+      side().figures(recipe, shot.trims),
+    ])
+    if (mine !== run) return
+    strips.value = made
+    figures.value = figured
+  }
+
+  async function readFrame(): Promise<void> {
+    const shot = bench.shot
+    if (!shot) return
+    const mine = ++frameRun
+    const { recipe, frame } = bench
+    const moved = await side()
+      .changes({ source: sourceOf(shot), frame, recipe, trims: shot.trims })
+      .catch(() => [])
+    if (mine === frameRun) changes.value = recipe.baths.map((_, i) => moved[i] ?? null)
+  }
+
+  const rest = useDebounceFn(() => void readFrame(), REST_MS)
+  watch(
+    () => [bench.recipe, bench.shot?.trims, bench.shot?.encoding],
+    () => void readLine(),
+    { immediate: true },
+  )
+  watch(
+    () => [bench.recipe, bench.shot?.id, bench.shot?.trims, bench.shot?.encoding, bench.frame],
+    () => void rest(),
+    { immediate: true },
+  )
+  return { strips, figures, changes }
+}

@@ -1,0 +1,90 @@
+import { changeBath, changeSettings, insertBath, type Bath, type Recipe, type Trims } from '@fogbath/core'
+import { redo, remember, storeHistory, undo, type Step } from '../../bench/history'
+import type { Marks } from '@fogbath/core'
+import type { BenchSaving } from './saving'
+import type { BenchState } from './state'
+
+const MERGE_MS = 700
+
+/** How steps of other kinds are brought back; see trials.ts and shots.ts. */
+export interface Restorers {
+  readonly recipe: (step: Extract<Step, { kind: 'recipe' }>) => Promise<void>
+  readonly shots: (step: Extract<Step, { kind: 'shots' }>) => Promise<void>
+  readonly now: (like: Step) => Step
+}
+
+/** Changes to the line and the shot, each with its step of undo. */
+export function benchEdits(s: BenchState, saving: BenchSaving) {
+  let lastKey = ''
+  let lastTime = 0
+
+  /** Steps with the same key that follow each other quickly (a dragged slider) are one step of undo. */
+  function keep(before: Step, key: string): void {
+    const now = Date.now()
+    const merges = key !== '' && key === lastKey && now - lastTime < MERGE_MS
+    lastKey = key
+    lastTime = now
+    if (merges) return
+    s.history.value = remember(s.history.value, before)
+    if (s.shot.value) storeHistory(s.shot.value.id, s.history.value)
+  }
+
+  function change(next: Recipe, key = ''): void {
+    if (next === s.recipe.value) return
+    if (s.trial.value) keep({ kind: 'recipe', trialId: s.trial.value.id, recipe: s.recipe.value }, key)
+    put(next)
+  }
+
+  function put(next: Recipe): void {
+    s.recipe.value = next
+    const has = (id: string): boolean => next.baths.some((b) => b.id === id)
+    if (s.chosen.value && !has(s.chosen.value)) s.chosen.value = next.baths[0]?.id ?? null
+    s.marked.value = s.marked.value.filter(has)
+    if (s.tap.value !== null && s.tap.value > next.baths.length) s.tap.value = null
+    saving.line.touch()
+  }
+
+  const setSettings = (id: string, settings: Record<string, unknown>): void =>
+    change(changeSettings(s.recipe.value, id, settings), `${id}/${Object.keys(settings).join()}`)
+  const setBath = (id: string, values: Partial<Omit<Bath, 'id' | 'kind'>>): void =>
+    change(changeBath(s.recipe.value, id, values), `${id}/${Object.keys(values).join()}`)
+
+  function setTrims(trims: Trims, key = 'trims'): void {
+    keep({ kind: 'trims', trims: s.shot.value!.trims }, key)
+    saving.saveShot({ trims })
+  }
+  const setMarks = (marks: Marks): void => saving.saveShot({ marks })
+
+  const copy = (): void => void (s.clipboard.value = [...s.baths.value])
+  /** Puts the copied baths behind the chosen one, each in its own stretch. */
+  function paste(): void {
+    let behind = s.chosen.value ?? undefined
+    let next = s.recipe.value
+    for (const bath of s.clipboard.value) {
+      const before = new Set(next.baths.map((b) => b.id))
+      next = insertBath(next, bath, behind)
+      behind = next.baths.find((b) => !before.has(b.id))?.id
+    }
+    change(next)
+    if (behind) s.chosen.value = behind
+  }
+
+  async function turn(which: typeof undo, restore: Restorers): Promise<void> {
+    const turned = which(s.history.value, restore.now)
+    if (!turned) return
+    lastKey = ''
+    s.history.value = turned.history
+    if (s.shot.value) storeHistory(s.shot.value.id, turned.history)
+    const { step } = turned
+    if (step.kind === 'trims') saving.saveShot({ trims: step.trims })
+    else if (step.kind === 'recipe') await restore.recipe(step)
+    else await restore.shots(step)
+  }
+
+  return {
+    ...{ change, put, keep, setSettings, setBath, setTrims, setMarks, copy, paste },
+    undo: (restore: Restorers) => turn(undo, restore),
+    redo: (restore: Restorers) => turn(redo, restore),
+  }
+}
+export type BenchEdits = ReturnType<typeof benchEdits>

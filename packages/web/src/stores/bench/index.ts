@@ -1,0 +1,39 @@
+import { defineStore } from 'pinia'
+import type { Step } from '../../bench/history'
+import { benchEdits, type Restorers } from './edits'
+import { benchSaving } from './saving'
+import { benchShots } from './shots'
+import { benchState } from './state'
+import { benchTrials } from './trials'
+
+/** The shot on the bench: its current trial, the line being worked on, undo, saving. */
+export const useBenchStore = defineStore('bench', () => {
+  const s = benchState()
+  const saving = benchSaving(s)
+  const edits = benchEdits(s, saving)
+  const trials = benchTrials(s, saving, edits)
+  const shots = benchShots(s, saving, edits)
+
+  const restore: Restorers = {
+    recipe: (step) => trials.restoreLine(step.trialId, step.recipe),
+    shots: shots.restoreShots,
+    now: (like: Step): Step => {
+      if (like.kind === 'trims') return { kind: 'trims', trims: s.shot.value!.trims }
+      if (like.kind === 'shots') return shots.shotsNow(like)
+      const own = like.trialId === s.trial.value?.id
+      const recipe = own ? s.recipe.value : (trials.trialById(like.trialId)?.recipe ?? like.recipe)
+      return { kind: 'recipe', trialId: like.trialId, recipe }
+    },
+  }
+
+  const { line: _, state: saveState, message: saveMessage, ...verbs } = saving
+  return {
+    ...s,
+    ...{ saveState, saveMessage, ...verbs },
+    ...edits,
+    ...trials,
+    ...shots,
+    undo: () => edits.undo(restore),
+    redo: () => edits.redo(restore),
+  }
+})

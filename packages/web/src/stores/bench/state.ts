@@ -1,0 +1,65 @@
+import { NO_MARKS, SHIPPED_RECIPES, type Bath, type ChartName, type Recipe } from '@fogbath/core'
+import { useStorage } from '@vueuse/core'
+import { computed, ref, shallowRef } from 'vue'
+import type { Production, Shot, Trial } from '../../api/types'
+import { EMPTY, type History } from '../../bench/history'
+
+/** What the bench shows: the shot with its current trial, the line being worked on, and where one is looking. */
+export function benchState() {
+  const production = shallowRef<Production | null>(null)
+  /** The shot as it is here; `shotThere` is what the server last had. */
+  const shot = shallowRef<Shot | null>(null)
+  const shotThere = shallowRef<Shot | null>(null)
+  /** The trial as the server last had it. */
+  const trial = shallowRef<Trial | null>(null)
+  const recipe = shallowRef<Recipe>(SHIPPED_RECIPES[0]!)
+  /** A recipe that is only pointed at in the palette. */
+  const preview = shallowRef<Recipe | null>(null)
+  const chosen = ref<string | null>(null)
+  /** Further baths that are marked together with the chosen one. */
+  const marked = ref<readonly string[]>([])
+  const tap = ref<number | null>(null)
+  const history = shallowRef<History>(EMPTY)
+  const frame = ref(0)
+  /** First and last frame that are played, within the shot's. */
+  const range = ref<readonly [number, number]>([0, 0])
+  const chart = ref<ChartName | null>(null)
+  /** The chart covers only the right half of the shot. */
+  const half = ref(false)
+  /** Copied baths; kept in the browser, so that they can be pasted in another shot, production or window. */
+  const clipboard = useStorage<Bath[]>('fogbath.clipboard', [])
+  const problem = ref('')
+
+  const bath = computed(() => recipe.value.baths.find((b) => b.id === chosen.value) ?? null)
+  /** The chosen bath and those marked with it, in the order of the line. */
+  const baths = computed(() => recipe.value.baths.filter((b) => b.id === chosen.value || marked.value.includes(b.id)))
+  const shots = computed(() => production.value?.shots ?? [])
+  const marks = computed(() => shot.value?.marks ?? NO_MARKS)
+
+  /** Puts what the server answered in place of what is known of a shot. */
+  function noteShot(saved: Shot): void {
+    if (shot.value?.id === saved.id) {
+      shot.value = saved
+      shotThere.value = saved
+    }
+    if (production.value)
+      production.value = {
+        ...production.value,
+        shots: production.value.shots.map((s) => (s.id === saved.id ? saved : s)),
+      }
+  }
+
+  function noteTrial(saved: Trial): void {
+    if (!shot.value || shot.value.id !== saved.shotId) return
+    const withTrial = (s: Shot): Shot => ({ ...s, trials: s.trials.map((t) => (t.id === saved.id ? saved : t)) })
+    const [here, there] = [withTrial(shot.value), withTrial(shotThere.value ?? shot.value)]
+    noteShot(there)
+    shot.value = here
+  }
+
+  return {
+    ...{ production, shot, shotThere, trial, recipe, preview, chosen, marked, tap, history, frame, range },
+    ...{ chart, half, clipboard, problem, bath, baths, shots, marks, noteShot, noteTrial },
+  }
+}
+export type BenchState = ReturnType<typeof benchState>

@@ -1,0 +1,61 @@
+import {
+  STRIP_PATCHES,
+  STRIP_WEDGE,
+  encodingById,
+  makeRecode,
+  plainSteps,
+  type PointFunction,
+  type Recipe,
+  type Triple,
+  type Trims,
+} from '@fogbath/core'
+import type { StripColours } from './protocol'
+import type { Scene } from './treat'
+
+/** Test strips: the footage's, what leaves each bath, and the screen's. */
+export function stripsOf(recipe: Recipe, trims: Trims, encoding: string): StripColours[] {
+  const steps = plainSteps(recipe, trims)
+  const shownIn = encodingById(encoding).refers === 'display' ? encoding : 'bt1886'
+  return [steps.footage, ...steps.leaving, steps.whole].map((point) => stripOf(point, shownIn))
+}
+
+function stripOf(point: PointFunction, encoding: string): StripColours {
+  const lights: Triple[] = [...STRIP_WEDGE.map((g): Triple => [g, g, g]), ...STRIP_PATCHES.map((p) => p.light)]
+  const out = new Float64Array(3)
+  const codes = new Float32Array(4 * lights.length)
+  lights.forEach((light, i) => {
+    point(light[0], light[1], light[2], out)
+    codes.set(out, 4 * i)
+  })
+  makeRecode(encodingById(encoding))(codes, lights.length)
+  return lights.map(
+    (_, i) =>
+      [0, 1, 2].map((k) =>
+        Math.round(255 * Math.min(1, Math.max(0, codes[4 * i + k]!))),
+      ) as unknown as StripColours[number],
+  )
+}
+
+const SAMPLES = 500
+
+/**
+ * How far each bath moves the picture at most, in code values 0..1, measured on pixels spread over the frame. Work on
+ * neighbouring pixels is not seen here.
+ */
+export function changesOf(scene: Scene, recipe: Recipe, trims: Trims): number[] {
+  const { footage, leaving } = plainSteps(recipe, trims)
+  const steps = [footage, ...leaving]
+  const n = scene.width * scene.height
+  const stride = Math.max(1, Math.floor(n / SAMPLES))
+  const most = leaving.map(() => 0)
+  const [before, after] = [new Float64Array(3), new Float64Array(3)]
+  for (let i = 0; i < n; i += stride) {
+    const [r, g, b] = [scene.camera[4 * i]!, scene.camera[4 * i + 1]!, scene.camera[4 * i + 2]!]
+    steps.forEach((point, s) => {
+      point(r, g, b, after)
+      if (s > 0) for (let k = 0; k < 3; k++) most[s - 1] = Math.max(most[s - 1]!, Math.abs(after[k]! - before[k]!))
+      before.set(after)
+    })
+  }
+  return most
+}
