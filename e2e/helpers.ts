@@ -55,3 +55,50 @@ export async function setNumber(page: Page, title: string, value: string): Promi
 
 /** Waits until all is on the server; a change is first seen as `saving`. */
 export const saved = (page: Page) => expect(page.locator('.save')).toHaveText('saved')
+
+/** The bench on a shot of a fresh copy of the demo production, so that tests do not meet each other's work. */
+export async function benchOfCopy(page: Page, shot: string): Promise<{ production: number; shot: number }> {
+  const get = async (url: string) => (await page.request.get(url)).json()
+  const list = (await get('/api/productions')) as { id: number; name: string }[]
+  const demo = list.find((p) => p.name === 'The Lockkeeper’s Almanac')!
+  const copy = (await (await page.request.post(`/api/productions/${demo.id}/copy`)).json()) as { id: number }
+  const whole = (await get(`/api/productions/${copy.id}`)) as { shots: { id: number; name: string }[] }
+  const found = whole.shots.find((s) => s.name === shot)!
+  await page.goto(`/bench/${found.id}`)
+  await pictureReady(page)
+  return { production: copy.id, shot: found.id }
+}
+
+/** The picture once it has come to rest; dithering alone moves it by well under one code value. */
+export async function restedPicture(page: Page): Promise<number[]> {
+  let before = await readPicture(page)
+  for (let i = 0; i < 40; i++) {
+    await page.waitForTimeout(300)
+    const now = await readPicture(page)
+    if (differenceOf(before, now) < 0.6) return now
+    before = now
+  }
+  throw new Error('The picture does not come to rest.')
+}
+
+/** Waits until the shown picture lies at least (or at most) so far from an earlier reading. */
+export const differs = (page: Page, from: readonly number[], by = 1.5) =>
+  expect.poll(async () => differenceOf(await readPicture(page), from)).toBeGreaterThan(by)
+export const sameAs = (page: Page, as: readonly number[], within = 0.8) =>
+  expect.poll(async () => differenceOf(await readPicture(page), as)).toBeLessThan(within)
+
+export const tiles = (page: Page) => page.locator('[data-bath]')
+export const tile = (page: Page, name: string) => tiles(page).filter({ hasText: name })
+
+/** Adds a bath or recipe by its id in the palette. */
+export async function add(page: Page, id: string): Promise<void> {
+  await page.keyboard.press('a')
+  await page.locator(`[data-entry="${id}"]`).click()
+  await expect(page.getByRole('dialog', { name: 'Add to the line' })).toBeHidden()
+}
+
+/** A key for the bench, not for a field that happens to have the focus. */
+export async function press(page: Page, key: string): Promise<void> {
+  await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
+  await page.keyboard.press(key)
+}

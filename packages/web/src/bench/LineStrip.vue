@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { NDropdown, NSlider } from 'naive-ui'
+import { NDropdown } from 'naive-ui'
 import { computed } from 'vue'
 import { VueDraggable } from 'vue-draggable-plus'
-import { duplicateBath, kindById, moveBath, removeBath, whyIdle, type Bath } from '@fogbath/core'
+import { kindById, moveBath, removeBath, whyIdle, type Bath } from '@fogbath/core'
 import FamilyEmblem from '../components/FamilyEmblem.vue'
+import NamedSlider from '../components/NamedSlider.vue'
 import TestStrip from '../components/TestStrip.vue'
 import { useBenchStore } from '../stores/bench'
 import type { StripColours } from '../workers/protocol'
@@ -78,7 +79,7 @@ const menuOf = (bath: Bath) => [
 function act(key: string, bath: Bath): void {
   const at = bench.recipe.baths.indexOf(bath)
   if (key === 'in') bench.setBath(bath.id, { in: !bath.in })
-  if (key === 'duplicate') bench.change(duplicateBath(bench.recipe, bath.id))
+  if (key === 'duplicate') bench.duplicate(bath.id)
   if (key === 'copy') bench.clipboard = [bath]
   if (key === 'left') bench.change(moveBath(bench.recipe, bath.id, at - 1))
   if (key === 'right') bench.change(moveBath(bench.recipe, bath.id, at + 1))
@@ -163,14 +164,15 @@ function act(key: string, bath: Bath): void {
     <div class="end">
       <button class="word add" type="button" title="Add a bath (A)" @click="emit('add')">+ bath</button>
       <div class="pipe whole" title="Strength of the whole line">
-        <NSlider
+        <NamedSlider
           :value="bench.recipe.strength"
           :min="0"
           :max="100"
           :step="1"
-          :tooltip="false"
-          aria-label="Strength of the whole line"
-          @update:value="(v: number | number[]) => bench.change({ ...bench.recipe, strength: v as number }, 'whole')"
+          unit="%"
+          name="Strength of the whole line"
+          @change="(v) => bench.change({ ...bench.recipe, strength: v }, 'whole')"
+          @reset="bench.change({ ...bench.recipe, strength: 100 }, 'whole')"
         />
         <span class="mono">{{ Math.round(bench.recipe.strength) }} %</span>
       </div>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { NInputNumber, NSelect, NSlider, NSwitch } from 'naive-ui'
+import { NInputNumber, NSelect, NSwitch } from 'naive-ui'
 import { computed } from 'vue'
+import NamedSlider from '../components/NamedSlider.vue'
 
 /** One setting, drawn from its schema: a slider with its number, a switch, or a choice. */
 interface Field {
@@ -63,15 +64,16 @@ const options = computed(() =>
       />
     </template>
     <template v-else>
-      <NSlider
+      <NamedSlider
         class="slider"
         :value="number"
         :min="field.minimum ?? 0"
         :max="field.maximum ?? 100"
         :step="fine"
-        :tooltip="false"
-        :aria-label="field.title"
-        @update:value="(v: number | number[]) => set(v as number)"
+        :unit="field.unit ?? ''"
+        :name="field.title"
+        @change="set"
+        @reset="emit('change', field.default)"
       />
       <NInputNumber
         class="number"

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { NInput, NSelect, NSlider } from 'naive-ui'
+import { NInput, NSelect } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import { LAY_MODES, kindById, type LayMode } from '@fogbath/core'
+import NamedSlider from '../components/NamedSlider.vue'
 import { useBenchStore } from '../stores/bench'
 import BathViews from './BathViews.vue'
 import SettingRow from './SettingRow.vue'
@@ -53,14 +54,15 @@ function drag(moves: { setting: string; by: number }[]): void {
     </div>
     <div class="strength">
       <span>Strength</span>
-      <NSlider
+      <NamedSlider
         :value="bench.bath.strength"
         :min="0"
         :max="100"
         :step="1"
-        :tooltip="false"
-        aria-label="Strength of the bath"
-        @update:value="(v: number | number[]) => bench.setBath(bench.bath!.id, { strength: v as number })"
+        unit="%"
+        name="Strength of the bath"
+        @change="(v) => bench.setBath(bench.bath!.id, { strength: v })"
+        @reset="bench.setBath(bench.bath!.id, { strength: 100 })"
       />
       <span class="mono">{{ Math.round(bench.bath.strength) }} %</span>
     </div>

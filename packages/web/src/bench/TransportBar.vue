@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { NSlider } from 'naive-ui'
 import { computed } from 'vue'
+import NamedSlider from '../components/NamedSlider.vue'
 import { useBenchStore } from '../stores/bench'
 import { keyOf } from './keys'
 
@@ -57,13 +57,13 @@ const share = (frame: number): number => {
         class="range"
         :style="{ left: `${share(bench.range[0])}%`, width: `${share(bench.range[1]) - share(bench.range[0])}%` }"
       />
-      <NSlider
-        v-model:value="bench.frame"
+      <NamedSlider
+        :value="bench.frame"
         :min="bench.shot.first"
         :max="bench.shot.last"
         :step="1"
-        :tooltip="false"
-        aria-label="Frame"
+        name="Frame"
+        @change="(v) => (bench.frame = v)"
       />
     </div>
     <button class="word" type="button" :title="`Play from this frame (${keyOf('rangeFrom')})`" @click="emit('from')">

@@ -1,4 +1,4 @@
-import { duplicateBath, removeBath } from '@fogbath/core'
+import { removeBath } from '@fogbath/core'
 import type { Ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { RenderFormat } from '../api/types'
@@ -65,7 +65,7 @@ export function useBenchActions(parts: ActionParts): Record<BenchAction, () => u
     tap: tapChosen,
     add: () => (shown.value.adding = true),
     inOut: () => bench.bath && bench.setBath(bench.bath.id, { in: !bench.bath.in }),
-    duplicate: () => bench.chosen && bench.change(duplicateBath(bench.recipe, bench.chosen)),
+    duplicate: () => bench.chosen && bench.duplicate(bench.chosen),
     remove,
     copy: bench.copy,
     paste: bench.paste,

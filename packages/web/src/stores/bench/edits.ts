@@ -1,4 +1,12 @@
-import { changeBath, changeSettings, insertBath, type Bath, type Recipe, type Trims } from '@fogbath/core'
+import {
+  changeBath,
+  changeSettings,
+  duplicateBath,
+  insertBath,
+  type Bath,
+  type Recipe,
+  type Trims,
+} from '@fogbath/core'
 import { redo, remember, storeHistory, undo, type Step } from '../../bench/history'
 import type { Marks } from '@fogbath/core'
 import type { BenchSaving } from './saving'
@@ -55,6 +63,13 @@ export function benchEdits(s: BenchState, saving: BenchSaving) {
   }
   const setMarks = (marks: Marks): void => saving.saveShot({ marks })
 
+  /** The twin stands behind its original and is chosen. */
+  function duplicate(id: string): void {
+    const before = new Set(s.recipe.value.baths.map((b) => b.id))
+    change(duplicateBath(s.recipe.value, id))
+    s.chosen.value = s.recipe.value.baths.find((b) => !before.has(b.id))?.id ?? s.chosen.value
+  }
+
   const copy = (): void => void (s.clipboard.value = [...s.baths.value])
   /** Puts the copied baths behind the chosen one, each in its own stretch. */
   function paste(): void {
@@ -82,7 +97,7 @@ export function benchEdits(s: BenchState, saving: BenchSaving) {
   }
 
   return {
-    ...{ change, put, keep, setSettings, setBath, setTrims, setMarks, copy, paste },
+    ...{ change, put, keep, setSettings, setBath, setTrims, setMarks, duplicate, copy, paste },
     undo: (restore: Restorers) => turn(undo, restore),
     redo: (restore: Restorers) => turn(redo, restore),
   }

@@ -1,0 +1,122 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test, type Page } from '@playwright/test'
+import { benchOfCopy, canvas, pictureReady, press, restedPicture } from './helpers'
+
+/** Violations that axe calls serious or critical, told so that they can be found. */
+async function faults(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+    .analyze()
+  return violations
+    .filter((v) => v.impact === 'serious' || v.impact === 'critical')
+    .flatMap((v) => v.nodes.map((n) => `${v.id}: ${n.target.join(' ')} ${n.html.slice(0, 160)}`))
+}
+
+test('no view has a serious fault, in the dark and the light interface', async ({ page }) => {
+  test.setTimeout(240_000)
+  const { production } = await benchOfCopy(page, 'Dawn fog')
+  const box = (await canvas(page).boundingBox())!
+  await page.mouse.click(box.x + 100, box.y + 100)
+  await page.getByRole('button', { name: /Trims of this shot/ }).click()
+  for (const theme of ['dark', 'light']) {
+    await test.step(theme, async () => {
+      await page.goto('/')
+      await expect(page.getByRole('heading', { name: 'Productions' })).toBeVisible()
+      if (theme === 'light') await page.getByRole('button', { name: 'light', exact: true }).click()
+      expect(await faults(page)).toEqual([])
+      await page.goto(`/productions/${production}`)
+      await expect(page.locator('article.shot')).toHaveCount(5)
+      expect(await faults(page)).toEqual([])
+      await page.goto('/dispatch')
+      await expect(page.getByRole('heading', { name: 'Dispatch' })).toBeVisible()
+      expect(await faults(page)).toEqual([])
+    })
+  }
+})
+
+test('the bench and its sheets have no serious fault', async ({ page }) => {
+  test.setTimeout(240_000)
+  await benchOfCopy(page, 'Dawn fog')
+  const box = (await canvas(page).boundingBox())!
+  await page.mouse.click(box.x + 100, box.y + 100)
+  await page.getByRole('button', { name: /Trims of this shot/ }).click()
+  await press(page, 'w')
+  expect(await faults(page)).toEqual([])
+  await press(page, 'w')
+  for (const [key, name] of [
+    ['?', 'Keys'],
+    ['m', 'Proofs of this shot'],
+    ['a', 'Add to the line'],
+  ] as const) {
+    await press(page, key)
+    await expect(page.getByRole('dialog', { name })).toBeVisible()
+    await page.waitForTimeout(400)
+    expect(await faults(page), name).toEqual([])
+    await page.keyboard.press('Escape')
+    await expect(page.getByRole('dialog', { name })).toBeHidden()
+  }
+})
+
+for (const [width, height] of [
+  [1024, 720],
+  [1280, 800],
+  [1920, 1080],
+  [2560, 1440],
+] as const)
+  test(`the bench fits a window of ${width} by ${height}`, async ({ page }) => {
+    await page.setViewportSize({ width, height })
+    await benchOfCopy(page, 'Keeper and apprentice')
+    await restedPicture(page)
+    const over = await page.evaluate(() => ({
+      page: document.documentElement.scrollWidth - window.innerWidth,
+      // Nothing in the bars is cut off or pushed out of the window.
+      cut: [...document.querySelectorAll('header *, .bar *, .line .tray, .right *')]
+        .filter((e) => {
+          const box = e.getBoundingClientRect()
+          return box.width > 0 && (box.right > window.innerWidth + 1 || box.left < -1)
+        })
+        .map((e) => e.outerHTML.slice(0, 120)),
+    }))
+    expect(over).toEqual({ page: 0, cut: [] })
+    const box = (await canvas(page).boundingBox())!
+    expect(box.height).toBeGreaterThan(height * 0.36)
+  })
+
+test('from opening a production to a render without a mouse', async ({ page }) => {
+  /** Goes on with Tab until something of that name has the focus. */
+  const tabTo = async (name: RegExp): Promise<void> => {
+    for (let i = 0; i < 150; i++) {
+      await page.keyboard.press('Tab')
+      const now = await page.evaluate(() => {
+        const e = document.activeElement as HTMLElement
+        return `${e.getAttribute('aria-label') ?? ''} ${e.getAttribute('title') ?? ''} ${e.innerText ?? ''}`
+      })
+      if (name.test(now)) return
+    }
+    throw new Error(`Nothing named ${String(name)} can be reached by Tab.`)
+  }
+  await page.goto('/')
+  await expect(page.getByRole('heading', { name: 'Productions' })).toBeVisible()
+  await tabTo(/Dawn fog/)
+  await page.keyboard.press('Enter')
+  await pictureReady(page)
+  const before = await page.locator('[data-bath]').count()
+  await page.keyboard.press('a')
+  await page.keyboard.type('aged')
+  await tabTo(/Aged print/)
+  await page.keyboard.press('Enter')
+  await expect(page.locator('[data-bath]')).toHaveCount(before + 1)
+  await tabTo(/^Strength of the bath/)
+  await page.keyboard.press('Home')
+  await page.keyboard.press('PageUp')
+  await page.keyboard.press('PageUp')
+  await expect(page.locator('.bath.chosen .strength')).toHaveText('20')
+  await tabTo(/Keys/)
+  await press(page, 'Control+z')
+  await press(page, 'Control+z')
+  await expect(page.locator('[data-bath]')).toHaveCount(before)
+  await page.keyboard.press('r')
+  await expect(page.getByRole('heading', { name: 'Dispatch' })).toBeVisible()
+  await expect(page.locator('[data-render]').first()).toHaveAttribute('data-state', 'done', { timeout: 90_000 })
+  await tabTo(/Download/)
+})

@@ -1,0 +1,54 @@
+import { copyFileSync, mkdirSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { expect, test } from '@playwright/test'
+import { benchOfCopy, pictureReady } from './helpers'
+
+test('a render is cancelled, tried again, and removed in the page', async ({ page }) => {
+  await benchOfCopy(page, 'Regatta bunting')
+  await page.getByRole('button', { name: 'Render' }).click()
+  await page.getByText('EXR sequence, linear float').click()
+  const render = page.locator('[data-render]').first()
+  await expect(render).toContainText('Regatta bunting')
+  await render.getByRole('button', { name: 'Cancel' }).click()
+  await expect(render).toHaveAttribute('data-state', 'cancelled')
+  await render.getByRole('button', { name: /again/i }).click()
+  await expect(render).toHaveAttribute('data-state', /waiting|running/)
+  await render.getByRole('button', { name: 'Cancel' }).click()
+  await expect(render).toHaveAttribute('data-state', 'cancelled')
+  const id = await render.getAttribute('data-render')
+  await render.getByRole('button', { name: /^Remove/ }).click()
+  await expect(page.locator(`[data-render="${id}"]`)).toHaveCount(0)
+})
+
+test('footage is dropped on the page, and picked from the watched folder as a sequence', async ({ page }) => {
+  await page.goto('/')
+  await page.getByLabel('Name of a new production').fill('Dropped')
+  await page.getByRole('button', { name: 'Make' }).click()
+  await expect(page.getByText('No footage yet.')).toBeVisible()
+
+  const bytes = readFileSync('docs/processes/instant.png').toString('base64')
+  const files = await page.evaluateHandle((base64) => {
+    const transfer = new DataTransfer()
+    const data = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))
+    for (const name of ['one.png', 'two.png']) transfer.items.add(new File([data], name, { type: 'image/png' }))
+    return transfer
+  }, bytes)
+  const zone = page.locator('.drop')
+  await zone.dispatchEvent('dragover', { dataTransfer: files })
+  await expect(zone).toHaveClass(/over/)
+  await zone.dispatchEvent('drop', { dataTransfer: files })
+  await expect(page.locator('article.shot')).toHaveCount(2)
+
+  const { folder } = (await (await page.request.get('/api/watched')).json()) as { folder: string }
+  mkdirSync(join(folder, 'reel'), { recursive: true })
+  for (const n of [1, 2, 3]) copyFileSync('docs/processes/aged-print.png', join(folder, 'reel', `r.000${n}.png`))
+  await page.getByRole('button', { name: 'From the watched folder' }).click()
+  for (const n of [1, 2, 3]) await page.getByText(`reel/r.000${n}.png`).click()
+  await page.getByText('one numbered sequence, 24 a second').click()
+  await page.getByRole('button', { name: /^Take/ }).click()
+  await expect(page.locator('article.shot')).toHaveCount(3)
+  await expect(page.locator('article.shot').nth(2)).toContainText('3 frames')
+  await page.locator('article.shot').nth(2).getByRole('link', { name: 'bench', exact: true }).click()
+  await pictureReady(page)
+  await expect(page.getByRole('group', { name: 'Playing' })).toContainText('00:00:00:01')
+})

@@ -1,0 +1,82 @@
+import { expect, test, type Page } from '@playwright/test'
+import { benchOfCopy, pictureReady, press, saved, setNumber } from './helpers'
+
+const field = (page: Page, title: string) => page.getByRole('textbox', { name: `${title}, number` })
+
+test('a lost connection is told, the work is kept, and saved when it is back', async ({ page, context }) => {
+  const { shot } = await benchOfCopy(page, 'Dawn fog')
+  await context.setOffline(true)
+  await setNumber(page, 'Bleach, print', '30')
+  await expect(page.locator('.save')).toHaveText('not saved: server away')
+  await setNumber(page, 'Bleach, negative', '60')
+  await context.setOffline(false)
+  await saved(page)
+  const there = (await (await page.request.get(`/api/shots/${shot}`)).json()) as {
+    trialId: number
+    trials: { id: number; recipe: { baths: { settings: Record<string, number> }[] } }[]
+  }
+  const settings = there.trials.find((t) => t.id === there.trialId)!.recipe.baths[0]!.settings
+  expect([settings['bleachPrint'], settings['bleachNegative']]).toEqual([30, 60])
+})
+
+test('every change is on the server within a second', async ({ page }) => {
+  await benchOfCopy(page, 'Dawn fog')
+  const written = page.waitForResponse((r) => r.request().method() === 'PATCH' && r.url().includes('/api/trials/'))
+  const begun = Date.now()
+  await setNumber(page, 'Bleach, print', '55')
+  expect((await written).status()).toBe(200)
+  expect(Date.now() - begun).toBeLessThan(1000)
+})
+
+test.describe('the same shot in two windows', () => {
+  test('keeps both changes where they touch different things', async ({ page, context }) => {
+    await benchOfCopy(page, 'Dawn fog')
+    const other = await context.newPage()
+    await other.goto(page.url())
+    await pictureReady(other)
+    await setNumber(page, 'Bleach, print', '40')
+    await saved(page)
+    await setNumber(other, 'Bleach, negative', '70')
+    const dialog = other.getByRole('dialog', { name: 'Changed elsewhere' })
+    await expect(dialog).toContainText('can be brought together')
+    await dialog.getByRole('button', { name: 'Keep both changes' }).click()
+    await saved(other)
+    await expect(field(other, 'Bleach, print')).toHaveValue('40')
+    await expect(field(other, 'Bleach, negative')).toHaveValue('70')
+    await page.reload()
+    await pictureReady(page)
+    await expect(field(page, 'Bleach, negative')).toHaveValue('70')
+  })
+
+  test('asks where both touch the same thing; the one given up is one undo away', async ({ page, context }) => {
+    await benchOfCopy(page, 'Dawn fog')
+    const other = await context.newPage()
+    await other.goto(page.url())
+    await pictureReady(other)
+    await setNumber(page, 'Bleach, print', '40')
+    await saved(page)
+    await setNumber(other, 'Bleach, print', '10')
+    const dialog = other.getByRole('dialog', { name: 'Changed elsewhere' })
+    await expect(dialog).toContainText('one of the two must give way')
+    await expect(dialog.getByRole('button', { name: 'Keep both changes' })).toHaveCount(0)
+    await dialog.getByRole('button', { name: 'Take theirs' }).click()
+    await expect(field(other, 'Bleach, print')).toHaveValue('40')
+    await press(other, 'Control+z')
+    await expect(field(other, 'Bleach, print')).toHaveValue('10')
+    await saved(other)
+  })
+
+  test('brings trims of the two together without asking', async ({ page, context }) => {
+    await benchOfCopy(page, 'Dawn fog')
+    const other = await context.newPage()
+    await other.goto(page.url())
+    await pictureReady(other)
+    for (const p of [page, other]) await p.getByRole('button', { name: /Trims of this shot/ }).click()
+    await setNumber(page, 'Exposure', '0.5')
+    await saved(page)
+    await setNumber(other, 'Tint', '12')
+    await saved(other)
+    await expect(field(other, 'Exposure')).toHaveValue('0.5')
+    await expect(field(other, 'Tint')).toHaveValue('12')
+  })
+})
