@@ -12,6 +12,7 @@ export const canvas = (page: Page) => page.locator('.stage canvas')
 
 /** The canvas belongs to a worker; what it shows is read from a screenshot of it. */
 export async function pictureReady(page: Page): Promise<void> {
+  await expect(page.locator('[data-test=speed]')).toHaveText(/ms$/, { timeout: 60_000 })
   await expect.poll(async () => (await colourSpread(page)) > 10, { timeout: 60_000 }).toBe(true)
 }
 
@@ -92,7 +93,7 @@ export const tile = (page: Page, name: string) => tiles(page).filter({ hasText: 
 
 /** Adds a bath or recipe by its id in the palette. */
 export async function add(page: Page, id: string): Promise<void> {
-  await page.keyboard.press('a')
+  await press(page, 'a')
   await page.locator(`[data-entry="${id}"]`).click()
   await expect(page.getByRole('dialog', { name: 'Add to the line' })).toBeHidden()
 }

@@ -33,7 +33,9 @@ test('figures turn into warnings with advice', async ({ page }) => {
   await expect(page.locator('.advice')).toHaveCount(0)
   await page.getByRole('textbox', { name: 'Bleach, print, number' }).fill('0')
   await page.keyboard.press('Enter')
-  await expect.poll(async () => parseFloat(await figure(page, 'shadows').innerText())).toBeGreaterThan(2)
+  await expect
+    .poll(async () => Number((await figure(page, 'shadows').innerText()).match(/[\d.]+/)![0]))
+    .toBeGreaterThan(2)
 })
 
 test('probes measure points and areas, are plotted, kept on the shot, and mark a grey card', async ({ page }) => {
@@ -78,6 +80,7 @@ test('probes measure points and areas, are plotted, kept on the shot, and mark a
   await press(page, 'w')
   await expect(page.locator('.area')).toHaveCount(0)
   await press(page, 'w')
+  await expect(page.locator('.area')).toHaveCount(2)
   for (let i = 0; i < 8; i++) await page.mouse.click(...at(0.2 + 0.05 * i, 0.5))
   await expect(page.locator('.area')).toHaveCount(8)
   await probes.getByRole('button', { name: 'clear' }).click()

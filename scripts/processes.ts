@@ -13,7 +13,7 @@ const TEXTS: Record<
   'colour-print': {
     recipe: 'bleach-bypass',
     file: 'keeper-and-apprentice.mp4',
-    frame: 10,
+    frame: 20,
     encoding: 'bt1886',
     about:
       'A colour negative, developed, bleached and fixed, printed on colour print stock. Where the bleach is cut short, metallic silver stays over the dyes.',
@@ -23,7 +23,7 @@ const TEXTS: Record<
   'two-strip': {
     recipe: 'two-strip',
     file: 'keeper-and-apprentice.mp4',
-    frame: 10,
+    frame: 20,
     encoding: 'bt1886',
     about:
       'Two black-and-white records behind a red and a green glass, printed in blue-green and orange-red dye, or thrown together in two lights.',
@@ -42,7 +42,7 @@ const TEXTS: Record<
   'black-and-white': {
     recipe: 'split-tone',
     file: 'keeper-and-apprentice.mp4',
-    frame: 10,
+    frame: 20,
     encoding: 'bt1886',
     about:
       'One record in silver; toning baths turn silver into coloured compounds one after the other; a dyed base colours the lights.',
@@ -70,7 +70,7 @@ const TEXTS: Record<
   'aged-print': {
     recipe: 'faded-warm',
     file: 'keeper-and-apprentice.mp4',
-    frame: 10,
+    frame: 20,
     encoding: 'bt1886',
     about: 'A colour print after years.',
     model:

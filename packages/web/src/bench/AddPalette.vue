@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { NInput, NModal } from 'naive-ui'
+import { NInput } from 'naive-ui'
 import { computed, nextTick, ref, watch } from 'vue'
 import { KINDS, SHIPPED_RECIPES, addKind, type Recipe } from '@fogbath/core'
 import FamilyEmblem from '../components/FamilyEmblem.vue'
+import SheetDialog from '../components/SheetDialog.vue'
 import { useBenchStore } from '../stores/bench'
 import type { Engine } from '../workers/engine'
 import { sourceOf } from './source'
@@ -56,6 +57,8 @@ const families = computed(() =>
 )
 
 async function point(entry: Entry): Promise<void> {
+  // While the palette fades out the pointer may still pass over entries.
+  if (!show.value) return
   pointed.value = entry
   const shot = bench.shot
   if (!shot) return
@@ -100,15 +103,7 @@ watch(show, async (open) => {
 </script>
 
 <template>
-  <NModal
-    v-model:show="show"
-    preset="card"
-    title="Add to the line"
-    class="palette"
-    :style="{ width: '760px', maxWidth: '94vw' }"
-    role="dialog"
-    aria-label="Add to the line"
-  >
+  <SheetDialog v-model:show="show" title="Add to the line" :width="760">
     <NInput
       v-model:value="search"
       class="palette-search"
@@ -150,7 +145,7 @@ watch(show, async (open) => {
         <p v-else class="quiet">Point at an entry: the picture shows it at once.</p>
       </aside>
     </div>
-  </NModal>
+  </SheetDialog>
 </template>
 
 <style scoped>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { NButton, NModal } from 'naive-ui'
+import { NButton } from 'naive-ui'
 import { computed } from 'vue'
+import SheetDialog from '../components/SheetDialog.vue'
 import { useBenchStore } from '../stores/bench'
 
 /** The same thing was changed in another window: nothing is written until it is decided whose change stays. */
@@ -13,17 +14,7 @@ const text = computed(() =>
 </script>
 
 <template>
-  <NModal
-    :show="bench.conflict !== null"
-    preset="card"
-    title="Changed elsewhere"
-    :closable="false"
-    :mask-closable="false"
-    :close-on-esc="false"
-    :style="{ width: '520px' }"
-    role="dialog"
-    aria-label="Changed elsewhere"
-  >
+  <SheetDialog :show="bench.conflict !== null" title="Changed elsewhere" :width="520" :closable="false">
     <p>
       {{ text }}
       {{
@@ -37,7 +28,7 @@ const text = computed(() =>
       <NButton @click="bench.settle('theirs')">Take theirs</NButton>
       <NButton @click="bench.settle('mine')">Keep mine</NButton>
     </div>
-  </NModal>
+  </SheetDialog>
 </template>
 
 <style scoped>

@@ -1,19 +1,12 @@
 <script setup lang="ts">
-import { NModal } from 'naive-ui'
+import SheetDialog from '../components/SheetDialog.vue'
 import { KEYS } from './keys'
 
 const show = defineModel<boolean>('show', { required: true })
 </script>
 
 <template>
-  <NModal
-    v-model:show="show"
-    preset="card"
-    title="Keys"
-    :style="{ width: '860px', maxWidth: '94vw' }"
-    role="dialog"
-    aria-label="Keys"
-  >
+  <SheetDialog v-model:show="show" title="Keys" :width="860">
     <div class="groups">
       <section v-for="g in KEYS" :key="g.group">
         <h3>{{ g.group }}</h3>
@@ -33,7 +26,7 @@ const show = defineModel<boolean>('show', { required: true })
       Ctrl-click a bath or a shot to choose several; Shift-click a shot for a run of them. Hold Shift while dragging a
       curve’s point to move it slowly.
     </p>
-  </NModal>
+  </SheetDialog>
 </template>
 
 <style scoped>

@@ -211,8 +211,8 @@ function act(key: string, bath: Bath): void {
   align-items: center;
   color: var(--quiet);
   display: flex;
-  gap: 9px;
-  height: 20px;
+  gap: 5px;
+  height: 24px;
 }
 .head > :last-child {
   margin-left: auto;
@@ -220,7 +220,7 @@ function act(key: string, bath: Bath): void {
 .pipe {
   border-top: 2px solid var(--quiet);
   height: 43px;
-  margin: 5px -6px 0;
+  margin: 1px -6px 0;
 }
 .whole {
   align-items: center;
@@ -234,8 +234,6 @@ function act(key: string, bath: Bath): void {
 }
 .end .word {
   align-self: flex-start;
-  height: 20px;
-  line-height: 14px;
 }
 .end .quiet {
   font-size: 13px;

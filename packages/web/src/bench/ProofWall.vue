@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { NButton, NInput, NModal, useMessage } from 'naive-ui'
+import { NButton, NInput, useMessage } from 'naive-ui'
 import type { Proof } from '../api/types'
+import SheetDialog from '../components/SheetDialog.vue'
 import type { useProofs } from './useProofs'
 
 /** All proofs of the shot, to be compared with, opened as trials again, named or thrown away. */
@@ -16,14 +17,7 @@ const rename = (p: Proof, name: string): void => {
 </script>
 
 <template>
-  <NModal
-    v-model:show="show"
-    preset="card"
-    title="Proofs of this shot"
-    :style="{ width: '1100px', maxWidth: '95vw' }"
-    role="dialog"
-    aria-label="Proofs of this shot"
-  >
+  <SheetDialog v-model:show="show" title="Proofs of this shot" :width="1100">
     <div v-if="proofs.list.value.length" class="wall">
       <article v-for="p in proofs.list.value" :key="p.id" :data-proof="p.id">
         <img :src="proofs.addressOf(p.id)" :alt="`Proof ${p.name}, frame ${p.frame}`" loading="lazy" />
@@ -50,7 +44,7 @@ const rename = (p: Proof, name: string): void => {
       <p>No proof yet. A proof keeps the frame as it stands, with the recipe that made it.</p>
       <NButton @click="emit('keep')">Keep one now</NButton>
     </div>
-  </NModal>
+  </SheetDialog>
 </template>
 
 <style scoped>

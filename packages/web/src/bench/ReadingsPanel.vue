@@ -84,7 +84,8 @@ const sources: readonly ScopeOf[] = ['picture', 'footage', 'both']
 }
 .bar {
   display: flex;
-  gap: 10px;
+  flex-wrap: wrap;
+  gap: 0 8px;
 }
 .gap {
   flex: 1;

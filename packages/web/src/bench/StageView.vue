@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { ProbeMark } from '@fogbath/core'
 import { useBenchStore } from '../stores/bench'
@@ -22,11 +23,21 @@ const stage = ref<HTMLElement | null>(null)
 const canvas = ref<HTMLCanvasElement | null>(null)
 defineExpose({ stage, canvas })
 
+const { width: room, height: headroom } = useElementSize(stage)
+/** The picture's own size in pixels; both pictures of a pair. */
+const own = computed(() => {
+  const info = bench.shot?.medium.info
+  const chart = bench.chart && !bench.half
+  const [width, height] = [info?.width ?? 16, chart ? ((info?.width ?? 16) * 9) / 16 : (info?.height ?? 9)]
+  return { width: props.compare.mode === 'pair' ? 2 * width : width, height }
+})
+/** Size on the page. Set outright, so that places on the canvas are places in the picture. */
 const size = computed(() => {
-  if (props.zoom === 'fit') return {}
-  const width = ((bench.shot?.medium.info.width ?? 0) * props.zoom) / window.devicePixelRatio
-  const wide = props.compare.mode === 'pair' ? 2 * width : width
-  return { width: `${wide}px`, maxWidth: 'none', maxHeight: 'none' }
+  const scale =
+    props.zoom === 'fit'
+      ? Math.min(room.value / own.value.width, headroom.value / own.value.height)
+      : props.zoom / window.devicePixelRatio
+  return { width: `${own.value.width * scale}px`, height: `${own.value.height * scale}px` }
 })
 const plain = computed(() => props.compare.mode === 'off' && !props.playing)
 const upright = computed(() => props.compare.mode === 'wipe' && props.compare.upright)
@@ -112,7 +123,6 @@ const tapped = computed(() =>
     <div class="frame" :style="size">
       <canvas
         ref="canvas"
-        :style="size"
         role="img"
         :aria-label="`Frame ${bench.frame}, treated`"
         @pointerdown="press"
@@ -177,18 +187,14 @@ const tapped = computed(() =>
   image-rendering: pixelated;
 }
 .frame {
-  display: flex;
-  max-height: 100%;
-  max-width: 100%;
+  flex: none;
   position: relative;
 }
 canvas {
   display: block;
-  max-height: 100%;
-  max-width: 100%;
-  min-width: 0;
-  object-fit: contain;
+  height: 100%;
   touch-action: none;
+  width: 100%;
 }
 .area {
   border: 1px solid #ffffff;

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { NDropdown, NInput, NModal, useMessage } from 'naive-ui'
+import { NDropdown, NInput, useMessage } from 'naive-ui'
 import { computed, ref } from 'vue'
 import type { Trial } from '../api/types'
+import SheetDialog from '../components/SheetDialog.vue'
 import { useBenchStore } from '../stores/bench'
 
 /** Trials of the shot: choose, add as a copy or empty, rename, delete. */
@@ -68,20 +69,14 @@ const menu = computed(() => [
     >
       <button class="word" type="button" aria-label="Add a trial">+</button>
     </NDropdown>
-    <NModal
-      :show="renaming !== null"
-      preset="card"
-      title="Name of the trial"
-      :style="{ width: '320px' }"
-      @update:show="renaming = null"
-    >
+    <SheetDialog :show="renaming !== null" title="Name of the trial" :width="320" @update:show="renaming = null">
       <NInput
         v-model:value="name"
         maxlength="60"
         :input-props="{ 'aria-label': 'Name of the trial' }"
         @keyup.enter="finish"
       />
-    </NModal>
+    </SheetDialog>
   </nav>
 </template>
 

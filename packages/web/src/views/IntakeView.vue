@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { NButton, NCheckbox, NInput, NInputNumber, NModal, NProgress, NSelect, useMessage } from 'naive-ui'
+import { NButton, NCheckbox, NInput, NInputNumber, NProgress, NSelect, useMessage } from 'naive-ui'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { ENCODINGS } from '@fogbath/core'
 import { api, uploadFiles } from '../api/client'
 import type { Production, Shot, TakenFile } from '../api/types'
 import FootageStill from '../components/FootageStill.vue'
+import SheetDialog from '../components/SheetDialog.vue'
 import TopBar from '../components/TopBar.vue'
 
 const route = useRoute()
@@ -214,14 +215,7 @@ const about = (s: Shot): string => {
         <button class="word" type="button" :aria-label="`Remove ${s.name}`" @click="remove(s)">remove</button>
       </div>
     </article>
-    <NModal
-      v-model:show="watching"
-      preset="card"
-      title="Watched folder"
-      :style="{ width: '620px' }"
-      role="dialog"
-      aria-label="Watched folder"
-    >
+    <SheetDialog v-model:show="watching" title="Watched folder" :width="620">
       <p class="quiet mono">{{ watched?.folder ?? '' }}</p>
       <p v-if="watched && watched.files.length === 0">The folder is empty. Copy footage there and open this again.</p>
       <div class="files">
@@ -240,7 +234,7 @@ const about = (s: Shot): string => {
           >Take in {{ picked.length }}</NButton
         >
       </div>
-    </NModal>
+    </SheetDialog>
   </main>
 </template>
 
