@@ -1,10 +1,10 @@
 // npm test: set-up, then types, lint, format, unit, server and browser tests. Ends with `N passed, N failed`.
-import { spawn, spawnSync } from 'node:child_process'
+import { spawnSync } from 'node:child_process'
 import { mkdirSync, readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
-import { Problem, run, say } from './lib/say.mjs'
+import { startApplication } from './lib/application.mjs'
+import { run, say } from './lib/say.mjs'
 import { ROOT, build, checkDisk, checkNode, installPackages, installPrograms } from './lib/setup.mjs'
-import { anyPort } from './lib/ports.mjs'
 
 const FOLDER = join(ROOT, '.fogbath-test')
 
@@ -45,35 +45,9 @@ function countOf(report, ok, read) {
   }
 }
 
-/** The application as npm start runs it, with a data folder and a port of its own. */
-async function startApplication() {
-  const env = { ...process.env, FOGBATH_DATA: join(FOLDER, 'data'), FOGBATH_PORT: String(await anyPort()) }
-  const child = spawn(process.execPath, [join(ROOT, 'scripts/start.mjs')], {
-    env,
-    stdio: ['ignore', 'pipe', 'inherit'],
-  })
-  const ended = new Promise((done) => child.once('exit', done))
-  const url = await new Promise((resolve, reject) => {
-    let text = ''
-    child.stdout.on('data', (chunk) => {
-      text += chunk
-      const found = /ready: (\S+)/.exec(text)
-      if (found) resolve(found[1])
-    })
-    ended.then(() => reject(new Problem('The application did not start.')))
-  })
-  return {
-    url,
-    stop: async () => {
-      child.kill('SIGINT')
-      return (await ended) === 0
-    },
-  }
-}
-
 async function browserTests() {
   say('\n== browser tests')
-  const application = await startApplication()
+  const application = await startApplication(join(FOLDER, 'data'))
   let ok
   let stopped
   try {

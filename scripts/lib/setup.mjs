@@ -1,7 +1,17 @@
 // Installs and builds what is missing; does nothing when all is there.
 import { spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
-import { accessSync, constants, existsSync, mkdirSync, readFileSync, readdirSync, statSync, statfsSync, writeFileSync } from 'node:fs'
+import {
+  accessSync,
+  constants,
+  existsSync,
+  mkdirSync,
+  readFileSync,
+  readdirSync,
+  statSync,
+  statfsSync,
+  writeFileSync,
+} from 'node:fs'
 import { join } from 'node:path'
 import { Problem, say } from './say.mjs'
 

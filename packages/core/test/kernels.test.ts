@@ -24,6 +24,7 @@ import {
 import { blurRecords, gaussian } from '../src/kernels/blur'
 import { applyField } from '../src/kernels/field'
 import type { Field } from '../src/baths/kind'
+import { readShaped } from '../src/kernels/shaped'
 import { shiftRecords } from '../src/kernels/shift'
 import { shipped } from './helpers'
 
@@ -61,6 +62,15 @@ describe('the LUT', () => {
         expect(src[4 * i + 3]).toBe(0.25)
       })
     }
+  })
+  it('shapes scene light by a table as the function itself says, held at both ends', () => {
+    const { shaper, positionOf } = SCENE
+    if ('scale' in shaper) throw new Error('Scene light needs a table.')
+    for (let stop = -14; stop < 9; stop += 0.037)
+      expect(Math.abs(readShaped(shaper, 2 ** stop) - positionOf(2 ** stop))).toBeLessThan(2e-5)
+    for (const v of [-5, 0, NaN]) expect(readShaped(shaper, v)).toBe(positionOf(1e-9))
+    expect(readShaped(shaper, Infinity)).toBe(1)
+    for (const p of [0.1, 0.5, 0.9]) expect(positionOf(SCENE.valueAt(p))).toBeCloseTo(p, 9)
   })
   it('works out only the nodes that a picture needs, with the same result as all of them', () => {
     let worked = 0

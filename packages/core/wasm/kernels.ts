@@ -2,6 +2,6 @@
 // The host owns the memory and passes byte addresses; nothing is allocated here.
 
 export { project } from './project'
-export { applyLut } from './lut'
+export { applyLut, missingNodes } from './lut'
 export { blurRow, mixRows, shrinkRow, stretchRow, sumRows } from './blur'
 export { fieldRow } from './field'

@@ -46,15 +46,13 @@ function want(node: usize, list: usize): usize {
 }
 
 /**
- * Looks colours up in a 3D LUT with tetrahedral interpolation, four at a time, in place. Alpha is kept.
+ * Both kernels in one: `listing` is a constant where this is put in, so that each of them keeps only its own half.
  * A node's fourth number is 1 when the node is worked out and 0 when it is not yet, so that the fourth number of the
  * sum tells whether all nodes of a colour were there.
- * @param fours groups of four pixels @param mix nine f32: the premix matrix by rows, or 0
- * @param table shaper table over float bits to places on the grid, or 0: then the place is value · scale
- * @param list 0 to look up; else where to write the addresses of missing nodes (room for 16 a group); pixels then stay
- * @returns looking up: 1 when a node was missing, else 0; with a list: the end of the list
  */
-export function applyLut(
+// @ts-ignore: decorator
+@inline
+function work(
   fours: i32,
   pixels: usize,
   mix: usize,
@@ -65,6 +63,7 @@ export function applyLut(
   nodes: usize,
   size: i32,
   list: usize,
+  listing: bool,
 ): usize {
   const stepG = size << 4
   const stepB = stepG * size
@@ -129,7 +128,7 @@ export function applyLut(
       const p1 = p0 + <usize>i32x4.extract_lane(one, 0)
       const p2 = p0 + <usize>i32x4.extract_lane(two, 0)
       const p3 = p0 + all
-      if (list) list = want(p3, want(p2, want(p1, want(p0, list))))
+      if (listing) list = want(p3, want(p2, want(p1, want(p0, list))))
       else {
         const near = f32x4.add(
           f32x4.mul(v128.load(p0), v128.shuffle<f32>(w0, w0, 0, 0, 0, 0)),
@@ -149,7 +148,7 @@ export function applyLut(
       const p1 = p0 + <usize>i32x4.extract_lane(one, 1)
       const p2 = p0 + <usize>i32x4.extract_lane(two, 1)
       const p3 = p0 + all
-      if (list) list = want(p3, want(p2, want(p1, want(p0, list))))
+      if (listing) list = want(p3, want(p2, want(p1, want(p0, list))))
       else {
         const near = f32x4.add(
           f32x4.mul(v128.load(p0), v128.shuffle<f32>(w0, w0, 1, 1, 1, 1)),
@@ -169,7 +168,7 @@ export function applyLut(
       const p1 = p0 + <usize>i32x4.extract_lane(one, 2)
       const p2 = p0 + <usize>i32x4.extract_lane(two, 2)
       const p3 = p0 + all
-      if (list) list = want(p3, want(p2, want(p1, want(p0, list))))
+      if (listing) list = want(p3, want(p2, want(p1, want(p0, list))))
       else {
         const near = f32x4.add(
           f32x4.mul(v128.load(p0), v128.shuffle<f32>(w0, w0, 2, 2, 2, 2)),
@@ -189,7 +188,7 @@ export function applyLut(
       const p1 = p0 + <usize>i32x4.extract_lane(one, 3)
       const p2 = p0 + <usize>i32x4.extract_lane(two, 3)
       const p3 = p0 + all
-      if (list) list = want(p3, want(p2, want(p1, want(p0, list))))
+      if (listing) list = want(p3, want(p2, want(p1, want(p0, list))))
       else {
         const near = f32x4.add(
           f32x4.mul(v128.load(p0), v128.shuffle<f32>(w0, w0, 3, 3, 3, 3)),
@@ -205,6 +204,45 @@ export function applyLut(
       }
     }
   }
-  if (list) return list
+  if (listing) return list
   return f32x4.extract_lane(least, 3) < 0.99999 ? 1 : 0
+}
+
+/**
+ * Looks colours up in a 3D LUT with tetrahedral interpolation, four at a time, in place. Alpha is kept.
+ * @param fours groups of four pixels @param mix nine f32: the premix matrix by rows, or 0
+ * @param table shaper table over float bits to places on the grid, or 0: then the place is value · scale
+ * @returns 1 when a node was missing, else 0
+ */
+export function applyLut(
+  fours: i32,
+  pixels: usize,
+  mix: usize,
+  table: usize,
+  firstBits: i32,
+  lastBits: i32,
+  scale: f32,
+  nodes: usize,
+  size: i32,
+): usize {
+  return work(fours, pixels, mix, table, firstBits, lastBits, scale, nodes, size, 0, false)
+}
+
+/**
+ * Lists the missing nodes of the same colours, each once; the pixels stay.
+ * @param list where the nodes' addresses are written, room for 16 a group @returns the end of the list
+ */
+export function missingNodes(
+  fours: i32,
+  pixels: usize,
+  mix: usize,
+  table: usize,
+  firstBits: i32,
+  lastBits: i32,
+  scale: f32,
+  nodes: usize,
+  size: i32,
+  list: usize,
+): usize {
+  return work(fours, pixels, mix, table, firstBits, lastBits, scale, nodes, size, list, true)
 }

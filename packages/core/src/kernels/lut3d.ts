@@ -1,6 +1,6 @@
-import { IDENTITY, invert, transform, type Matrix3, type Triple } from '../colour/matrix'
+import { IDENTITY, invert, type Matrix3, type Triple } from '../colour/matrix'
 import type { Domain } from './domain'
-import { SHIFT } from './shaped'
+import { SHIFT, readShaped } from './shaped'
 import { RESERVED, wasmKernels } from './wasm'
 
 /** A per-colour function. `out` may be the array that holds the input; implementations read before they write. */
@@ -92,8 +92,10 @@ interface Layout {
   /** Addresses of missing nodes, as the kernel notes them. */
   readonly wanted: Uint32Array
   readonly atWanted: number
-  /** Looks up the chunk, or lists what is missing; see wasm/lut.ts. */
-  readonly run: (pixels: number, list: number) => number
+  /** Looks up the chunk; 1 when a node was missing. See wasm/lut.ts. */
+  readonly run: (pixels: number) => number
+  /** Lists the missing nodes of the chunk; the end of the list. */
+  readonly list: (pixels: number) => number
 }
 
 /** Lays out a LUT in the memory of a SIMD kernel of its own: one chunk of pixels, list, premix, nodes, shaper table. */
@@ -118,16 +120,17 @@ function layOut(size: number, domain: Domain, premix: Matrix3 | null): Layout {
     pixels: new Float32Array(kernel.memory, atPixels, 4 * CHUNK),
     wanted: new Uint32Array(kernel.memory, atWanted, 4 * CHUNK),
     atWanted,
-    run: (n, list) =>
-      kernel.applyLut((n + 3) >> 2, atPixels, mix, places, firstBits, lastBits, scale, atNodes, size, list),
+    run: (n) => kernel.applyLut((n + 3) >> 2, atPixels, mix, places, firstBits, lastBits, scale, atNodes, size),
+    list: (n) =>
+      kernel.missingNodes((n + 3) >> 2, atPixels, mix, places, firstBits, lastBits, scale, atNodes, size, atWanted),
   }
 }
 
 /** Chunk by chunk through the kernel; where it meets nodes that are not there yet they are worked out first. */
 function applier(lay: Layout, fill: (node: number) => void): Lut3d['apply'] {
-  const { pixels, run, wanted, atWanted, atNodes } = lay
+  const { pixels, run, list, wanted, atWanted, atNodes } = lay
   const complete = (n: number): void => {
-    const count = (run(n, atWanted) - atWanted) >> 2
+    const count = (list(n) - atWanted) >> 2
     for (let i = 0; i < count; i++) fill((wanted[i]! - atNodes) >> 4)
   }
   return (src, dst, n) => {
@@ -135,10 +138,10 @@ function applier(lay: Layout, fill: (node: number) => void): Lut3d['apply'] {
       const some = Math.min(CHUNK, n - done)
       const part = src.subarray(4 * done, 4 * (done + some))
       pixels.set(part)
-      if (run(some, 0)) {
+      if (run(some)) {
         pixels.set(part)
         complete(some)
-        run(some, 0)
+        run(some)
       }
       dst.set(some === CHUNK ? pixels : pixels.subarray(0, 4 * some), 4 * done)
     }
@@ -153,27 +156,57 @@ export function applyLut3d(lut: Lut3d, src: Float32Array, dst: Float32Array, n: 
   lut.apply(src, dst, n)
 }
 
-/** One colour through a LUT; the plain form that the fast one is compared with. */
+/**
+ * The plain form of {@link applyLut3d}, one pixel at a time, that the fast one is compared with.
+ * Nodes that are missing are worked out.
+ */
+export function applyLutPlain(lut: Lut3d, src: Float32Array, dst: Float32Array, n: number): void {
+  const { size, nodes, domain, premix } = lut
+  const { shaper } = domain
+  const top = size - 1
+  const steps = [1, size, size * size] as const
+  const place = (v: number): number =>
+    top * ('scale' in shaper ? Math.min(1, Math.max(0, v * shaper.scale || 0)) : readShaped(shaper, v))
+  for (let i = 0; i < 4 * n; i += 4) {
+    const r = src[i]!
+    const g = src[i + 1]!
+    const b = src[i + 2]!
+    const x = place(premix ? premix[0][0] * r + premix[0][1] * g + premix[0][2] * b : r)
+    const y = place(premix ? premix[1][0] * r + premix[1][1] * g + premix[1][2] * b : g)
+    const z = place(premix ? premix[2][0] * r + premix[2][1] * g + premix[2][2] * b : b)
+    const cx = Math.min(size - 2, x | 0)
+    const cy = Math.min(size - 2, y | 0)
+    const cz = Math.min(size - 2, z | 0)
+    const fx = x - cx
+    const fy = y - cy
+    const fz = z - cz
+    // From the low corner first along the axis with the greatest fraction, last along the one with the least.
+    const first = fx >= fy ? (fx >= fz ? 0 : 2) : fy >= fz ? 1 : 2
+    const last = fz <= fy ? (fz <= fx ? 2 : 0) : fy <= fx ? 1 : 0
+    const high = Math.max(fx, fy, fz)
+    const low = Math.min(fx, fy, fz)
+    const middle = fx + fy + fz - high - low
+    const n0 = cx + size * (cy + size * cz)
+    const n1 = n0 + steps[first]!
+    const n3 = n0 + 1 + size + size * size
+    const n2 = n3 - steps[last]!
+    lut.work(n0)
+    lut.work(n1)
+    lut.work(n2)
+    lut.work(n3)
+    for (let k = 0; k < 3; k++)
+      dst[i + k] =
+        (1 - high) * nodes[4 * n0 + k]! +
+        (high - middle) * nodes[4 * n1 + k]! +
+        (middle - low) * nodes[4 * n2 + k]! +
+        low * nodes[4 * n3 + k]!
+    dst[i + 3] = src[i + 3]!
+  }
+}
+
+/** One colour through the plain form. */
 export function readLut3d(lut: Lut3d, rgb: Triple): [number, number, number] {
-  const { size, nodes, domain } = lut
-  const mixed = lut.premix ? transform(lut.premix, rgb) : rgb
-  const places = mixed.map((v) => domain.positionOf(v) * (size - 1))
-  const cell = places.map((p) => Math.min(size - 2, Math.floor(p)))
-  const fraction = places.map((p, k) => p - cell[k]!)
-  const order = [0, 1, 2].sort((a, b) => fraction[b]! - fraction[a]!)
-  const weights = [
-    1 - fraction[order[0]!]!,
-    fraction[order[0]!]! - fraction[order[1]!]!,
-    fraction[order[1]!]! - fraction[order[2]!]!,
-    fraction[order[2]!]!,
-  ]
-  const corner = [...cell]
-  const sum: [number, number, number] = [0, 0, 0]
-  weights.forEach((w, step) => {
-    if (step > 0) corner[order[step - 1]!]! += 1
-    const node = (corner[2]! * size + corner[1]!) * size + corner[0]!
-    lut.work(node)
-    for (let k = 0; k < 3; k++) sum[k]! += w * nodes[4 * node + k]!
-  })
-  return sum
+  const pixel = Float32Array.of(...rgb, 1)
+  applyLutPlain(lut, pixel, pixel, 1)
+  return [pixel[0]!, pixel[1]!, pixel[2]!]
 }

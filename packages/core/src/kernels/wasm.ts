@@ -1,5 +1,17 @@
 import { WASM_BASE64 } from './wasm-binary'
 
+type LutArguments = [
+  fours: number,
+  pixels: number,
+  mix: number,
+  table: number,
+  firstBits: number,
+  lastBits: number,
+  scale: number,
+  nodes: number,
+  size: number,
+]
+
 /** The kernels of wasm/kernels.ts; addresses are bytes in the instance's own memory. */
 export interface WasmKernels {
   readonly memory: ArrayBuffer
@@ -11,18 +23,8 @@ export interface WasmKernels {
     weights: number,
     out: number,
   ) => void
-  readonly applyLut: (
-    n: number,
-    pixels: number,
-    mix: number,
-    table: number,
-    firstBits: number,
-    lastBits: number,
-    scale: number,
-    nodes: number,
-    size: number,
-    list: number,
-  ) => number
+  readonly applyLut: (...where: LutArguments) => number
+  readonly missingNodes: (...where: [...LutArguments, list: number]) => number
   readonly fieldRow: (pixels: number, n: number, grid: number, columns: number, step: number) => void
   readonly blurRow: (src: number, dst: number, fours: number, weights: number, reach: number) => void
   readonly sumRows: (rows: number, dst: number, fours: number, weights: number, reach: number) => void

@@ -14,6 +14,7 @@ const props = defineProps<{
   probes: readonly ProbeMark[]
   problem: string
   wiping: boolean
+  drawn: number
 }>()
 const wipeAt = defineModel<number>('wipeAt', { required: true })
 const emit = defineEmits<{ probe: [u: number, v: number, reach: number | undefined]; bare: [] }>()
@@ -115,6 +116,7 @@ const tapped = computed(() =>
 <template>
   <div
     ref="stage"
+    :data-drawn="drawn"
     class="stage"
     :class="[{ zoomed: zoom !== 'fit', coarse: zoom !== 'fit' && zoom > 1 }, `surround-${look.surround}`]"
     @dblclick="emit('bare')"

@@ -31,6 +31,8 @@ function codeOf(light: number, encoding: string): number {
 export function usePicture(options: PictureOptions, engines: ReturnType<typeof startEngines>) {
   const bench = useBenchStore()
   const answer = shallowRef<PictureAnswer | null>(null)
+  /** How many questions have been answered: changes with every picture. */
+  const drawn = ref(0)
   const pictureFigures = shallowRef<readonly Figure[]>([])
   const problem = ref('')
   const playing = ref(false)
@@ -74,6 +76,7 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
       const got = await engines.picture.ask(question)
       if (!got) return
       answer.value = got
+      drawn.value++
       pictureFigures.value = got.figures
       problem.value = ''
     } catch (error) {
@@ -134,5 +137,5 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
   }
 
   onBeforeUnmount(engines.end)
-  return { engines, answer, pictureFigures, problem, playing, rate, attach, ask, play, stop, request }
+  return { engines, answer, drawn, pictureFigures, problem, playing, rate, attach, ask, play, stop, request }
 }
