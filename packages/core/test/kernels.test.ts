@@ -9,6 +9,8 @@ import {
   compileLine,
   emit16,
   emit8,
+  emit8Plain,
+  ingestPlain,
   encodingById,
   halfToNumber,
   makeIngest,
@@ -18,6 +20,7 @@ import {
   recipeToCube,
   runPlan,
   seededRandom,
+  straightView,
   unprint,
   type Triple,
 } from '../src'
@@ -127,6 +130,32 @@ describe('ends of the chain', () => {
           expect(Math.abs(dst[4 * p + k]! - expected)).toBeLessThan(2e-3 * Math.abs(expected) + 1e-5)
         })
       }
+    }
+  })
+  it('reads and writes the same in the fast and in the plain form, at any length', () => {
+    const random = seededRandom(4)
+    for (const n of [1, 3, 1024, 2501]) {
+      const codes = Uint16Array.from({ length: 3 * n }, () => 65536 * random())
+      for (const id of ['bt1886', 'srgb', 'acescct', 'linear', 'bt2020'] as const)
+        for (const format of ['u16', 'f16'] as const) {
+          const [fast, plain] = [new Float32Array(4 * n), new Float32Array(4 * n)]
+          makeIngest(encodingById(id), format)(codes, fast, n)
+          ingestPlain(encodingById(id), format, codes, plain, n)
+          // Unprinting is steep near white: display footage is compared as it will be seen.
+          const seen = (v: number): number => (encodingById(id).refers === 'display' ? straightView(v) : v)
+          for (let i = 0; i < 4 * n; i++) {
+            const error = Math.abs(seen(fast[i]!) - seen(plain[i]!))
+            const size = Math.max(1, ...plain.subarray(i & ~3, (i & ~3) + 3).map(Math.abs))
+            expect(error, `${id} ${format}`).toBeLessThanOrEqual(2e-5 * size)
+          }
+        }
+      const picture = Float32Array.from({ length: 4 * n }, () => 1.2 * random() - 0.1)
+      picture.set([NaN, Infinity, -Infinity, 1])
+      const [fast8, plain8] = [new Uint8ClampedArray(4 * n), new Uint8ClampedArray(4 * n)]
+      emit8(picture, fast8, n, 77)
+      emit8Plain(picture, plain8, n, 77)
+      for (let i = 0; i < 4 * n; i++) expect(Math.abs(fast8[i]! - plain8[i]!)).toBeLessThanOrEqual(1)
+      expect(fast8.filter((v, i) => v !== plain8[i]).length).toBeLessThan(0.001 * n + 1)
     }
   })
   it('hands display values back through the plain treatment in every display encoding', () => {

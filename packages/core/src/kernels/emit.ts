@@ -1,5 +1,6 @@
 import type { Encoding } from '../colour/encodings'
 import { seededRandom } from './random'
+import { RESERVED, wasmKernels, type WasmKernels } from './wasm'
 
 /** Display code values (BT.1886) to code values of an encoding, one colour at a time, RGBA in place. */
 export type Recode = (picture: Float32Array, n: number) => void
@@ -45,25 +46,65 @@ const NOISE = (() => {
   return Float32Array.from({ length: 65536 }, () => random() - random())
 })()
 
+/** Where the noise of a picture begins. */
+const noiseAt = (seed: number): number => Math.imul(seed + 1, 7919) & 65535
+
 /**
  * Writes code values as dithered 8-bit RGBA for a canvas. Triangular dither makes the error independent of the picture
  * (S. P. Lipshitz, R. A. Wannamaker, J. Vanderkooy 1992, from memory).
+ * @param picture RGBA float32, n pixels @param out RGBA bytes, n pixels
  */
 export function emit8(picture: Float32Array, out: Uint8ClampedArray, n: number, seed: number): void {
-  let noise = Math.imul(seed + 1, 7919) & 65535
-  for (let i = 0; i < 4 * n; i += 4) {
-    out[i] = picture[i]! * 255 + NOISE[noise]!
-    out[i + 1] = picture[i + 1]! * 255 + NOISE[(noise + 1) & 65535]!
-    out[i + 2] = picture[i + 2]! * 255 + NOISE[(noise + 2) & 65535]!
-    out[i + 3] = 255
-    noise = (noise + 3) & 65535
+  writer ??= makeWriter()
+  const { kernel, pixels, bytes } = writer
+  let noise = noiseAt(seed)
+  for (let done = 0; done < n; done += CHUNK, noise = (noise + 3 * CHUNK) & 65535) {
+    const some = Math.min(CHUNK, n - done)
+    pixels.set(picture.subarray(4 * done, 4 * (done + some)))
+    kernel.emit8(AT_PIXELS, AT_BYTES, (some + 3) >> 2, AT_NOISE + 4 * noise)
+    out.set(some === CHUNK ? bytes : bytes.subarray(0, 4 * some), 4 * done)
+  }
+}
+
+/** The plain form of the same; the kernel rounds halves to even. */
+export function emit8Plain(picture: Float32Array, out: Uint8ClampedArray, n: number, seed: number): void {
+  const noise = noiseAt(seed)
+  for (let i = 0; i < n; i++) {
+    for (let k = 0; k < 3; k++) out[4 * i + k] = picture[4 * i + k]! * 255 + NOISE[(noise + 3 * i + k) & 65535]!
+    out[4 * i + 3] = 255
+  }
+}
+
+/** Pixels worked on at a time. */
+const CHUNK = 1024
+const AT_PIXELS = RESERVED
+const AT_BYTES = AT_PIXELS + 16 * CHUNK
+const AT_NOISE = AT_BYTES + 4 * CHUNK
+
+interface Writer {
+  readonly kernel: WasmKernels
+  readonly pixels: Float32Array
+  readonly bytes: Uint8Array
+}
+let writer: Writer | undefined
+
+/** The noise lies in the kernel's memory, its beginning once more behind its end so that no chunk has to wrap. */
+function makeWriter(): Writer {
+  const length = 65536 + 3 * CHUNK + 4
+  const kernel = wasmKernels(AT_NOISE + 4 * length)
+  const noise = new Float32Array(kernel.memory, AT_NOISE, length)
+  for (let i = 0; i < length; i++) noise[i] = NOISE[i & 65535]!
+  return {
+    kernel,
+    pixels: new Float32Array(kernel.memory, AT_PIXELS, 4 * CHUNK),
+    bytes: new Uint8Array(kernel.memory, AT_BYTES, 4 * CHUNK),
   }
 }
 
 /** Writes code values as 16-bit integers, interleaved RGB. Dither of one step of `bits` is added when bits < 16. */
 export function emit16(picture: Float32Array, out: Uint16Array, n: number, bits: number, seed: number): void {
   const step = bits < 16 ? 65535 / (2 ** bits - 1) : 0
-  let noise = Math.imul(seed + 1, 7919) & 65535
+  let noise = noiseAt(seed)
   for (let i = 0, s = 0, d = 0; i < n; i++, s += 4, d += 3) {
     for (let k = 0; k < 3; k++) {
       const v = picture[s + k]! * 65535 + step * NOISE[(noise + k) & 65535]!

@@ -1,6 +1,8 @@
 import type { Encoding } from '../colour/encodings'
 import { unprint } from '../film/straight'
-import { readShaped, shapedTable, type ShapedTable } from './shaped'
+import { transform } from '../colour/matrix'
+import { readShaped, shapedTable } from './shaped'
+import { RESERVED, wasmKernels } from './wasm'
 
 /** How a frame's numbers are stored: 16-bit integers (0..65535 is 0..1), 16-bit half floats, or 32-bit floats. */
 export type FrameFormat = 'u16' | 'f16' | 'f32'
@@ -43,46 +45,81 @@ export function makeIngest(encoding: Encoding, format: FrameFormat): Ingest {
   const mixes = m[0][0] !== 1 || m[0][1] !== 0
   const decode = (v: number): number => finite(transfer.decode(v))
   const early = display && !mixes ? (v: number) => unprint(decode(v)) : decode
-  const read = reader(early, format)
-  const late = display && mixes ? shapedTable(unprint, -26, 0) : null
+  if (format === 'f32') {
+    const late = display && mixes ? unprint : null
+    return (src, dst, n) => {
+      readFloats(early, src, dst, n)
+      if (mixes) mixChannels(m, late, dst, n)
+    }
+  }
+  const table = codeTable(early, format)
+  if (!(display && mixes)) return fastIngest(table, mixes ? m : null)
+  const late = shapedTable(unprint, -26, 0)
+  const read = fastIngest(table, m)
   return (src, dst, n) => {
     read(src, dst, n)
-    if (mixes) mixChannels(m, late, dst, n)
+    for (let d = 0; d < 4 * n; d++) if ((d & 3) < 3) dst[d] = readShaped(late, dst[d]!)
   }
 }
 
-function reader(f: (v: number) => number, format: FrameFormat): Ingest {
-  if (format === 'f32') return copyTriples((v) => f(v))
-  const code = format === 'u16' ? (i: number) => i / 65535 : (i: number) => finite(halfToNumber(i))
-  const table = Float32Array.from({ length: 65536 }, (_, i) => f(code(i)))
+/** The same without the kernel, one colour at a time. */
+export function ingestPlain(
+  encoding: Encoding,
+  format: 'u16' | 'f16',
+  src: FrameData,
+  dst: Float32Array,
+  n: number,
+): void {
+  const { transfer, toBt709: m } = encoding
+  const display = encoding.refers === 'display'
+  for (let i = 0; i < n; i++) {
+    const code = (k: number): number => {
+      const v = src[3 * i + k]!
+      return finite(transfer.decode(format === 'u16' ? v / 65535 : finite(halfToNumber(v))))
+    }
+    const light = transform(m, [code(0), code(1), code(2)])
+    for (let k = 0; k < 3; k++) dst[4 * i + k] = display ? unprint(light[k]!) : light[k]!
+    dst[4 * i + 3] = 1
+  }
+}
+
+/** What each of the 65536 codes means. */
+const codeTable = (f: (v: number) => number, format: 'u16' | 'f16'): Float32Array =>
+  Float32Array.from({ length: 65536 }, (_, i) => f(format === 'u16' ? i / 65535 : finite(halfToNumber(i))))
+
+/** Pixels worked on at a time. */
+const CHUNK = 1024
+
+function fastIngest(table: Float32Array, m: Encoding['toBt709'] | null): Ingest {
+  const atCodes = RESERVED
+  const atPixels = atCodes + 6 * CHUNK
+  const atMix = atPixels + 16 * CHUNK
+  const atTable = atMix + 48
+  const kernel = wasmKernels(atTable + 4 * table.length)
+  new Float32Array(kernel.memory, atTable, table.length).set(table)
+  if (m) new Float32Array(kernel.memory, atMix, 12).set([0, 1, 2].flatMap((k) => [m[0][k]!, m[1][k]!, m[2][k]!, 0]))
+  const codes = new Uint16Array(kernel.memory, atCodes, 3 * CHUNK)
+  const pixels = new Float32Array(kernel.memory, atPixels, 4 * CHUNK)
   return (src, dst, n) => {
-    for (let i = 0, s = 0, d = 0; i < n; i++, s += 3, d += 4) {
-      dst[d] = table[src[s]!]!
-      dst[d + 1] = table[src[s + 1]!]!
-      dst[d + 2] = table[src[s + 2]!]!
-      dst[d + 3] = 1
+    for (let done = 0; done < n; done += CHUNK) {
+      const some = Math.min(CHUNK, n - done)
+      codes.set(src.subarray(3 * done, 3 * (done + some)))
+      kernel.ingest16(atCodes, atPixels, some, atTable, m ? atMix : 0)
+      dst.set(some === CHUNK ? pixels : pixels.subarray(0, 4 * some), 4 * done)
     }
   }
 }
 
-const copyTriples =
-  (f: (v: number) => number): Ingest =>
-  (src, dst, n) => {
-    for (let i = 0, s = 0, d = 0; i < n; i++, s += 3, d += 4) {
-      for (let k = 0; k < 3; k++) dst[d + k] = f(src[s + k]!)
-      dst[d + 3] = 1
-    }
+function readFloats(f: (v: number) => number, src: FrameData, dst: Float32Array, n: number): void {
+  for (let i = 0, s = 0, d = 0; i < n; i++, s += 3, d += 4) {
+    for (let k = 0; k < 3; k++) dst[d + k] = f(src[s + k]!)
+    dst[d + 3] = 1
   }
+}
 
-function mixChannels(m: Encoding['toBt709'], late: ShapedTable | null, dst: Float32Array, n: number): void {
-  const [mr, mg, mb] = m
+function mixChannels(m: Encoding['toBt709'], late: ((v: number) => number) | null, dst: Float32Array, n: number): void {
   for (let d = 0; d < 4 * n; d += 4) {
-    const [r, g, b] = [dst[d]!, dst[d + 1]!, dst[d + 2]!]
-    const out0 = mr[0] * r + mr[1] * g + mr[2] * b
-    const out1 = mg[0] * r + mg[1] * g + mg[2] * b
-    const out2 = mb[0] * r + mb[1] * g + mb[2] * b
-    dst[d] = late ? readShaped(late, out0) : out0
-    dst[d + 1] = late ? readShaped(late, out1) : out1
-    dst[d + 2] = late ? readShaped(late, out2) : out2
+    const mixed = transform(m, [dst[d]!, dst[d + 1]!, dst[d + 2]!])
+    for (let k = 0; k < 3; k++) dst[d + k] = late ? late(mixed[k]!) : mixed[k]!
   }
 }

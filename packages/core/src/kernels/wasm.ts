@@ -25,6 +25,8 @@ export interface WasmKernels {
   ) => void
   readonly applyLut: (...where: LutArguments) => number
   readonly missingNodes: (...where: [...LutArguments, list: number]) => number
+  readonly emit8: (pixels: number, out: number, fours: number, noise: number) => void
+  readonly ingest16: (codes: number, pixels: number, n: number, table: number, mix: number) => void
   readonly fieldRow: (pixels: number, n: number, grid: number, columns: number, step: number) => void
   readonly blurRow: (src: number, dst: number, fours: number, weights: number, reach: number) => void
   readonly sumRows: (rows: number, dst: number, fours: number, weights: number, reach: number) => void

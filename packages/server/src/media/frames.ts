@@ -14,15 +14,15 @@ export interface ServedFrame {
   readonly bytes: Buffer
 }
 
-/** Frames decoded together on a miss: playing asks for the next ones anyway. */
-const RUN = 12
+/** Frames decoded together on a miss: playing asks for the next ones anyway. Each is served as soon as it is there. */
+const RUN = 24
 export const WIDTHS = { lowest: 16, highest: 8192 } as const
 
 /**
  * Decoded frames at preview sizes, kept on disk within a budget; what was used longest ago goes first.
  */
 export class FrameCache {
-  private readonly underway = new Map<string, Promise<Map<number, Buffer>>>()
+  private readonly underway = new Map<string, Run>()
   private used = -1
 
   constructor(
@@ -36,49 +36,49 @@ export class FrameCache {
       throw new Fault('not-found', `Frame ${index} does not exist; the footage has frames 0 to ${info.frames - 1}.`)
     const width = Math.min(wanted, info.width)
     const height = Math.max(1, Math.round((info.height * width) / info.width))
-    const folder = join(this.folder, sha256, String(width))
-    const path = (i: number) => join(folder, `${i}.rgb`)
-    let bytes: Buffer | null = await readFile(path(index)).catch(() => null)
-    if (!bytes) {
-      const first = index - (index % RUN)
-      const key = `${folder}/${first}`
-      let run = this.underway.get(key)
-      if (!run) {
-        run = this.decode(
-          source,
-          info,
-          { first, count: Math.min(RUN, info.frames - first), width, height },
-          path,
-        ).finally(() => this.underway.delete(key))
-        this.underway.set(key, run)
-      }
-      // Taken from the run itself: with a small budget the file may be gone again already.
-      bytes = (await run).get(index) ?? (await readFile(path(index)))
-    }
+    const clip = { source, info, width, height, folder: join(this.folder, sha256, String(width)) }
+    const path = pathOf(clip, index)
+    const first = index - (index % RUN)
+    // Taken from the run itself: with a small budget the file may be gone again already.
+    const bytes = (await readFile(path).catch(() => null)) ?? (await this.runAt(clip, first).frame(index))
     const now = new Date()
-    await utimes(path(index), now, now).catch(() => undefined)
+    await utimes(path, now, now).catch(() => undefined)
+    if (index - first >= RUN / 2) void this.runAhead(clip, first + RUN)
     return { width, height, format: info.float ? 'f16' : 'u16', bytes }
   }
 
-  private async decode(
-    source: Source,
-    info: MediaInfo,
-    size: { first: number; count: number; width: number; height: number },
-    path: (i: number) => string,
-  ): Promise<Map<number, Buffer>> {
-    await mkdir(join(path(0), '..'), { recursive: true })
-    const made = new Map<number, Buffer>()
-    let i = size.first
-    for await (const { data } of decodeFrames(source, info, size)) {
+  /** The run of frames that begins there, decoded now unless that is going on already. */
+  private runAt(clip: Clip, first: number): Run {
+    const key = `${clip.folder}/${first}`
+    const known = this.underway.get(key)
+    if (known) return known
+    const run = new Run(first, Math.min(RUN, clip.info.frames - first))
+    this.underway.set(key, run)
+    void this.decode(clip, run)
+      .catch((error: unknown) => run.fail(error))
+      .finally(() => this.underway.delete(key))
+    return run
+  }
+
+  /** In the second half of a run the next one is made ready. */
+  private async runAhead(clip: Clip, first: number): Promise<void> {
+    if (first >= clip.info.frames || (await stat(pathOf(clip, first)).catch(() => null))) return
+    this.runAt(clip, first)
+  }
+
+  private async decode(clip: Clip, run: Run): Promise<void> {
+    await mkdir(clip.folder, { recursive: true })
+    let i = run.first
+    const { first, count } = run
+    for await (const { data } of decodeFrames(clip.source, clip.info, { ...clip, first, count })) {
       const bytes = storedBytes(data)
-      const half = `${path(i)}.part`
+      run.give(i, bytes)
+      const half = `${pathOf(clip, i)}.part`
       await writeFile(half, bytes)
-      await rename(half, path(i))
-      made.set(i, bytes)
+      await rename(half, pathOf(clip, i))
       i++
       await this.account(bytes.length)
     }
-    return made
   }
 
   /** Adds to the measured size and empties the cache to three quarters when it is over budget. */
@@ -107,6 +107,44 @@ export class FrameCache {
         }),
     )
     return files.flat()
+  }
+}
+
+interface Clip {
+  readonly source: Source
+  readonly info: MediaInfo
+  readonly width: number
+  readonly height: number
+  readonly folder: string
+}
+
+const pathOf = ({ folder }: Clip, i: number): string => join(folder, `${i}.rgb`)
+
+/** Frames that are being decoded, each a promise of its own. */
+class Run {
+  private readonly waiting: { resolve: (bytes: Buffer) => void; reject: (error: unknown) => void }[] = []
+  private readonly promises: Promise<Buffer>[] = []
+
+  constructor(
+    readonly first: number,
+    readonly count: number,
+  ) {
+    for (let i = 0; i < count; i++) {
+      const promise = new Promise<Buffer>((resolve, reject) => this.waiting.push({ resolve, reject }))
+      // A failure is met by those who ask for the frame; for the others it must not count as unhandled.
+      promise.catch(() => undefined)
+      this.promises.push(promise)
+    }
+  }
+
+  frame(index: number): Promise<Buffer> {
+    return this.promises[index - this.first]!
+  }
+  give(index: number, bytes: Buffer): void {
+    this.waiting[index - this.first]?.resolve(bytes)
+  }
+  fail(error: unknown): void {
+    for (const { reject } of this.waiting) reject(error)
   }
 }
 

@@ -9,7 +9,7 @@ import {
   type Recipe,
   type Trims,
 } from '@fogbath/core'
-import { GAP, fitted, stillOf, wiped, type Still } from './compare'
+import { GAP, fitted, stillOf, thinned, wiped, type Still } from './compare'
 import { FrameStore } from './frames'
 import { playFrames } from './play'
 import { readProbe, type ProbeReading } from './probe'
@@ -67,7 +67,7 @@ class PictureEngine {
   private draw(request: PictureRequest, scene: Scene, otherScene: Scene | null): readonly Figure[] {
     const { treater } = this
     const { compare, quick } = request
-    const footage = treater.copy('footage', treater.footage(scene))
+    const footage = treater.footage(scene)
     const recipe = tapped(request.recipe, request.tap)
     const treated =
       compare.mode === 'footage' ? footage : treater.copy('treated', treater.treat(scene, recipe, request.trims, quick))
@@ -76,16 +76,23 @@ class PictureEngine {
     else if (compare.mode === 'wipe' && other)
       this.paint([wiped(treater.copy('wiped', treated), other, scene, compare.at, compare.upright)], scene)
     else this.paint([treated], scene)
+    return this.read(request, scene, treated, footage)
+  }
+
+  /** Draws the scope and counts what was lost; of every second row and column while something moves. */
+  private read(request: PictureRequest, scene: Scene, treated: Float32Array, footage: Float32Array): readonly Figure[] {
+    const step = request.quick || this.playing ? 2 : 1
+    const [now, before] = [thinned(treated, scene, step), thinned(footage, scene, step)]
     if (this.scope)
       drawScope(
         this.scope,
         request.scope,
-        request.scopeOf === 'footage' ? footage : treated,
-        scene,
+        request.scopeOf === 'footage' ? before : now,
+        scene.shownIn,
         request.greyCode,
-        request.scopeOf === 'both' ? footage : null,
+        request.scopeOf === 'both' ? before : null,
       )
-    return pictureFigures(treated, footage, scene.width * scene.height)
+    return pictureFigures(now.data, before.data, now.width * now.height)
   }
 
   /** Scene of the other shot, where one is compared with. */

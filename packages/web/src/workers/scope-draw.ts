@@ -1,6 +1,6 @@
 import { encodingById, histograms, parade, vectorscope, waveform } from '@fogbath/core'
+import type { Still } from './compare'
 import type { ScopeKind } from './protocol'
-import type { Scene } from './treat'
 
 type Pen = OffscreenCanvasRenderingContext2D
 
@@ -14,19 +14,19 @@ export const codeOfGrey = (encoding: string): number => encodingById(encoding).t
 export function drawScope(
   canvas: OffscreenCanvas,
   kind: ScopeKind,
-  picture: Float32Array,
-  { width, height, shownIn }: Scene,
+  picture: Still,
+  shownIn: string,
   greyCode: number | null,
-  ghost: Float32Array | null,
+  ghost: Still | null,
 ): void {
   const pen = canvas.getContext('2d')
   if (!pen) return
   pen.fillStyle = '#141414'
   pen.fillRect(0, 0, canvas.width, canvas.height)
-  if (kind === 'histogram') return drawHistogram(pen, canvas, picture, width * height, ghost)
+  if (kind === 'histogram') return drawHistogram(pen, canvas, picture, ghost)
   if (kind === 'vector') drawVectorGrid(pen, canvas)
-  if (ghost) plot(pen, canvas, kind, ghost, width, height, 0.35)
-  plot(pen, canvas, kind, picture, width, height, 1)
+  if (ghost) plot(pen, canvas, kind, ghost, 0.35)
+  plot(pen, canvas, kind, picture, 1)
   if (kind !== 'vector') drawLevels(pen, canvas, codeOfGrey(shownIn), greyCode)
 }
 
@@ -34,9 +34,7 @@ function plot(
   pen: Pen,
   canvas: OffscreenCanvas,
   kind: ScopeKind,
-  picture: Float32Array,
-  width: number,
-  height: number,
+  { data: picture, width, height }: Still,
   strength: number,
 ): void {
   const [w, h] = [canvas.width, canvas.height]
@@ -106,13 +104,7 @@ function line(pen: Pen, x0: number, y0: number, x1: number, y1: number): void {
   pen.stroke()
 }
 
-function drawHistogram(
-  pen: Pen,
-  canvas: OffscreenCanvas,
-  picture: Float32Array,
-  n: number,
-  ghost: Float32Array | null,
-): void {
+function drawHistogram(pen: Pen, canvas: OffscreenCanvas, picture: Still, ghost: Still | null): void {
   const bins = 256
   const draw = (counts: Uint32Array, row: number, colour: string, fill: boolean): void => {
     const part = counts.subarray(row * bins, (row + 1) * bins)
@@ -129,8 +121,9 @@ function drawHistogram(
     if (fill) pen.fill()
     else pen.stroke()
   }
-  if (ghost) draw(histograms(ghost, n, bins), 3, '#3c3c3c', true)
-  const counts = histograms(picture, n, bins)
+  const countsOf = ({ data, width, height }: Still): Uint32Array => histograms(data, width * height, bins)
+  if (ghost) draw(countsOf(ghost), 3, '#3c3c3c', true)
+  const counts = countsOf(picture)
   if (!ghost) draw(counts, 3, '#3c3c3c', true)
   for (const [k, colour] of ['#ff7b6b', '#7be08a', '#82a8ff'].entries()) draw(counts, k, colour, false)
   if (ghost) draw(counts, 3, '#e8e8e8', false)

@@ -53,11 +53,23 @@ export class Treater {
   private readonly recodes = new Kept<Recode>(4)
   private readonly charts = new Kept<Float32Array>(3)
   private readonly bench = new Workbench()
+  /** The last scene of each slot, and whose footage the buffer of that name holds. */
+  private readonly scenes = new Map<string, { readonly key: string; readonly scene: Scene }>()
+  private footageOf: Scene | undefined
 
   constructor(readonly frames: FrameStore) {}
 
-  /** Scene light of a source. The buffer is reused by the next call with the same slot. */
+  /** Scene light of a source. The buffer is reused by the next call with the same slot for another frame. */
   async scene(source: Source, frame: number, width: number, slot = 'camera'): Promise<Scene> {
+    const key = JSON.stringify([source, source.type === 'chart' ? 0 : frame, width])
+    const last = this.scenes.get(slot)
+    if (last?.key === key) return last.scene
+    const scene = await this.read(source, frame, width, slot)
+    this.scenes.set(slot, { key, scene })
+    return scene
+  }
+
+  private async read(source: Source, frame: number, width: number, slot: string): Promise<Scene> {
     const shownIn = deliveryOf(source.encoding)
     if (source.type === 'chart') {
       const height = Math.round((width * 9) / 16)
@@ -100,8 +112,12 @@ export class Treater {
     return picture
   }
 
+  /** The untreated picture; kept as long as the scene is the same. */
   footage(scene: Scene): Float32Array {
-    return this.treat(scene, NOTHING, NO_TRIMS, false)
+    const n = scene.width * scene.height
+    if (this.footageOf === scene) return this.bench.take('footage', n)
+    this.footageOf = scene
+    return this.copy('footage', this.treat(scene, NOTHING, NO_TRIMS, false))
   }
 
   /** A named buffer of the size of a scene. */
