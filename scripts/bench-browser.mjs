@@ -11,7 +11,7 @@ const STEPS = 40
 const median = (v) => [...v].sort((a, b) => a - b)[v.length >> 1]
 const row = (name, value, goal) => say(`${name.padEnd(46)} ${value.padStart(22)}   ${goal}`)
 
-/** Milliseconds from a pressed key to the picture that answers it, for steps of a slider. */
+/** Milliseconds from a pressed key until the worker has drawn the picture that answers it, for steps of a slider. */
 const sliderTimes = (page, steps) =>
   page.evaluate(async (count) => {
     const stage = document.querySelector('.stage')
@@ -30,10 +30,10 @@ const sliderTimes = (page, steps) =>
       const answered = drawn()
       const begun = performance.now()
       handle.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowLeft', code: 'ArrowLeft', bubbles: true }))
-      await answered
-      times.push(performance.now() - begun)
+      await Promise.race([answered, new Promise((done) => setTimeout(done, 3000))])
+      times.push(Number(stage.dataset.drawn) - performance.timeOrigin - begun)
       // The exact picture follows when the slider rests; it is waited for, so that it is not counted.
-      await drawn()
+      await Promise.race([drawn(), new Promise((done) => setTimeout(done, 1500))])
     }
     return times
   }, steps)

@@ -111,9 +111,8 @@ export function pictureFigures(picture: Float32Array, footage: Float32Array, n: 
   let highlights = 0
   for (let i = 0; i < 4 * n; i += 4) {
     const now = lumaOf(picture, i)
-    const before = lumaOf(footage, i)
-    if (now < 0.03 && before >= 0.05) shadows++
-    if (now > 0.985 && before <= 0.97) highlights++
+    if (now < 0.03 && lumaOf(footage, i) >= 0.05) shadows++
+    else if (now > 0.985 && lumaOf(footage, i) <= 0.97) highlights++
   }
   const share = (id: Figure['id'], label: string, count: number, advice: string): Figure => {
     const value = (100 * count) / Math.max(1, n)

@@ -7,15 +7,19 @@ export interface ScopeImage {
   readonly counts: Uint32Array
 }
 
-/** Code value on the vertical axis: row 0 is 1.0, the last row 0. */
+/** Row of a code value: row 0 is 1.0, the last row 0; halves go down. Not-a-number counts as 0. */
 const rowOf = (v: number, rows: number): number => {
-  const row = Math.round((1 - v) * (rows - 1))
-  return row < 0 ? 0 : row > rows - 1 ? rows - 1 : row
+  const row = ((1 - v) * (rows - 1) + 0.5) | 0
+  return v > 0 ? (v < 1 ? row : 0) : rows - 1
 }
 
 /** Luma Y' of BT.709 (BT.709-6, item 3.2) from code values. */
 export const lumaOf = (picture: Float32Array, at: number): number =>
   LUMA_709[0] * picture[at]! + LUMA_709[1] * picture[at + 1]! + LUMA_709[2] * picture[at + 2]!
+
+/** The scope's column of each of the picture's. */
+const columnsOf = (width: number, columns: number): Int32Array =>
+  Int32Array.from({ length: width }, (_, x) => (x * columns) / width)
 
 /** Luma waveform: columns follow the picture's columns. @param picture RGBA code values 0..1 */
 export function waveform(
@@ -26,9 +30,14 @@ export function waveform(
   rows: number,
 ): ScopeImage {
   const counts = new Uint32Array(columns * rows)
+  const column = columnsOf(width, columns)
+  const [red, green, blue] = LUMA_709
   for (let y = 0, at = 0; y < height; y++)
-    for (let x = 0; x < width; x++, at += 4)
-      counts[rowOf(lumaOf(picture, at), rows) * columns + (((x * columns) / width) | 0)]!++
+    for (let x = 0; x < width; x++, at += 4) {
+      const luma = red * picture[at]! + green * picture[at + 1]! + blue * picture[at + 2]!
+      const cell = rowOf(luma, rows) * columns + column[x]!
+      counts[cell] = counts[cell]! + 1
+    }
   return { columns, rows, counts }
 }
 
@@ -42,10 +51,13 @@ export function parade(
 ): ScopeImage {
   const third = Math.floor(columns / 3)
   const counts = new Uint32Array(third * 3 * rows)
+  const column = columnsOf(width, third)
   for (let y = 0, at = 0; y < height; y++)
     for (let x = 0; x < width; x++, at += 4)
-      for (let k = 0; k < 3; k++)
-        counts[rowOf(picture[at + k]!, rows) * third * 3 + k * third + (((x * third) / width) | 0)]!++
+      for (let k = 0; k < 3; k++) {
+        const cell = rowOf(picture[at + k]!, rows) * third * 3 + k * third + column[x]!
+        counts[cell] = counts[cell]! + 1
+      }
   return { columns: third * 3, rows, counts }
 }
 
@@ -69,10 +81,15 @@ export function vectorscope(picture: Float32Array, n: number, size: number): Sco
 /** Histograms of R, G, B and luma over `bins` levels, one after the other. */
 export function histograms(picture: Float32Array, n: number, bins: number): Uint32Array {
   const counts = new Uint32Array(4 * bins)
-  const bin = (v: number): number => Math.min(bins - 1, Math.max(0, Math.round(v * (bins - 1))))
+  const bin = (v: number): number => (v > 0 ? (v < 1 ? (v * (bins - 1) + 0.5) | 0 : bins - 1) : 0)
+  const count = (at: number): void => {
+    counts[at] = counts[at]! + 1
+  }
   for (let i = 0; i < 4 * n; i += 4) {
-    for (let k = 0; k < 3; k++) counts[k * bins + bin(picture[i + k]!)]!++
-    counts[3 * bins + bin(lumaOf(picture, i))]!++
+    count(bin(picture[i]!))
+    count(bins + bin(picture[i + 1]!))
+    count(2 * bins + bin(picture[i + 2]!))
+    count(3 * bins + bin(lumaOf(picture, i)))
   }
   return counts
 }

@@ -1,17 +1,13 @@
 <script setup lang="ts">
-import { computed } from 'vue'
-import type { Kind } from '@fogbath/core'
+import type { View } from '@fogbath/core'
 import CurvesChart from './CurvesChart.vue'
 import MixesDiagram from './MixesDiagram.vue'
 import PaletteDiagram from './PaletteDiagram.vue'
 import ToningDiagram from './ToningDiagram.vue'
 
 /** The drawings that a kind gives of itself. */
-const props = defineProps<{ kind: Kind; settings: Readonly<Record<string, unknown>>; from?: number; count?: number }>()
+defineProps<{ views: readonly View[] }>()
 defineEmits<{ drag: [moves: { setting: string; by: number }[]] }>()
-const views = computed(() =>
-  props.kind.views(props.settings).slice(props.from ?? 0, (props.from ?? 0) + (props.count ?? 10)),
-)
 </script>
 
 <template>

@@ -166,6 +166,8 @@ watch(() => look.theme, make)
 watch(
   () => props.view,
   (now, before) => {
+    // A drawing that says the same is left alone: redrawing is slow.
+    if (JSON.stringify(now) === JSON.stringify(before)) return
     if (!chart || now.lines.length !== before.lines.length || now.title !== before.title) return make()
     chart.data.datasets = datasets()
     chart.update('none')

@@ -1,11 +1,14 @@
 <script setup lang="ts">
 import { NInput, NSelect } from 'naive-ui'
+import { refThrottled } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { LAY_MODES, kindById, type LayMode } from '@fogbath/core'
 import NamedSlider from '../components/NamedSlider.vue'
 import { useBenchStore } from '../stores/bench'
 import BathViews from './BathViews.vue'
 import SettingRow from './SettingRow.vue'
+
+const DRAW_MS = 80
 
 /** Settings of the chosen bath: the few that matter first, the rest by group, its drawings, how it is laid. */
 const bench = useBenchStore()
@@ -19,6 +22,12 @@ watch(kind, () => (group.value = 'Main'))
 const shown = computed(() =>
   fields.value.filter(([, f]) => (group.value === 'Main' ? f.first : f.group === group.value)),
 )
+/** The bath as it is drawn: a little behind a dragged slider, so that the picture goes first. */
+const drawn = refThrottled(
+  computed(() => bench.bath),
+  DRAW_MS,
+)
+const views = computed(() => (drawn.value ? kindById(drawn.value.kind).views(drawn.value.settings) : []))
 const lays = LAY_MODES.map((value) => ({ value, label: value.replace('-', ' ') }))
 const takes = [
   { value: 'camera', label: 'the camera’s light' },
@@ -66,7 +75,7 @@ function drag(moves: { setting: string; by: number }[]): void {
       />
       <span class="mono">{{ Math.round(bench.bath.strength) }} %</span>
     </div>
-    <BathViews :kind="kind" :settings="bench.bath.settings" :count="1" @drag="drag" />
+    <BathViews :views="views.slice(0, 1)" @drag="drag" />
     <div class="tabs" role="group" aria-label="Groups of settings">
       <button v-for="g in groups" :key="g" class="word" type="button" :aria-pressed="g === group" @click="group = g">
         {{ g }}
@@ -108,7 +117,7 @@ function drag(moves: { setting: string; by: number }[]): void {
         @change="(v) => bench.setSettings(bench.bath!.id, { [name]: v })"
       />
     </div>
-    <BathViews :kind="kind" :settings="bench.bath.settings" :from="1" @drag="drag" />
+    <BathViews :views="views.slice(1)" @drag="drag" />
     <p class="quiet summary">{{ kind.summary }}</p>
   </section>
   <section v-else class="panel empty quiet" aria-label="Settings">

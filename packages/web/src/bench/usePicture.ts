@@ -31,8 +31,6 @@ function codeOf(light: number, encoding: string): number {
 export function usePicture(options: PictureOptions, engines: ReturnType<typeof startEngines>) {
   const bench = useBenchStore()
   const answer = shallowRef<PictureAnswer | null>(null)
-  /** How many questions have been answered: changes with every picture. */
-  const drawn = ref(0)
   const pictureFigures = shallowRef<readonly Figure[]>([])
   const problem = ref('')
   const playing = ref(false)
@@ -76,8 +74,6 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
       const got = await engines.picture.ask(question)
       if (!got) return
       answer.value = got
-      drawn.value++
-      pictureFigures.value = got.figures
       problem.value = ''
     } catch (error) {
       problem.value = error instanceof Error ? error.message : String(error)
@@ -132,10 +128,11 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
   /** Hands the two canvases over; they can only be given away once. */
   function attach(picture: HTMLCanvasElement, scope: HTMLCanvasElement): void {
     const [a, b] = [picture.transferControlToOffscreen(), scope.transferControlToOffscreen()]
-    void engines.picture.attach(transfer(a, [a]), transfer(b, [b]))
+    const tell = proxy((figures: readonly Figure[]) => void (pictureFigures.value = figures))
+    void engines.picture.attach(transfer(a, [a]), transfer(b, [b]), tell)
     void ask(false)
   }
 
   onBeforeUnmount(engines.end)
-  return { engines, answer, drawn, pictureFigures, problem, playing, rate, attach, ask, play, stop, request }
+  return { engines, answer, pictureFigures, problem, playing, rate, attach, ask, play, stop, request }
 }

@@ -132,7 +132,7 @@ async function bringReference(e: Event): Promise<void> {
           :zoom="zoom"
           :compare="comparing.compare.value"
           :wiping="comparing.compare.value.mode === 'wipe'"
-          :drawn="picture.drawn.value"
+          :drawn="picture.answer.value?.shownAt ?? 0"
           :playing="picture.playing.value"
           :probes="probes.places.value"
           :problem="bench.problem || picture.problem.value"

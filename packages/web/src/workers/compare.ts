@@ -53,18 +53,3 @@ export function stillOf(bitmap: ImageBitmap): Still {
   bitmap.close()
   return { data: Float32Array.from(data, (v) => v / 255), width, height }
 }
-
-/** Every `step`th row and column of a picture; the picture itself where step is 1. */
-export function thinned(data: Float32Array, { width, height }: { width: number; height: number }, step: number): Still {
-  if (step === 1) return { data, width, height }
-  const [w, h] = [Math.floor(width / step), Math.floor(height / step)]
-  const out = new Float32Array(4 * w * h)
-  for (let y = 0, at = 0; y < h; y++)
-    for (let x = 0, from = 4 * y * step * width; x < w; x++, at += 4, from += 4 * step) {
-      out[at] = data[from]!
-      out[at + 1] = data[from + 1]!
-      out[at + 2] = data[from + 2]!
-      out[at + 3] = 1
-    }
-  return { data: out, width: w, height: h }
-}

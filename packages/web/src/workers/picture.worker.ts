@@ -9,7 +9,7 @@ import {
   type Recipe,
   type Trims,
 } from '@fogbath/core'
-import { GAP, fitted, stillOf, thinned, wiped, type Still } from './compare'
+import { GAP, fitted, stillOf, wiped, type Still } from './compare'
 import { FrameStore } from './frames'
 import { playFrames } from './play'
 import { readProbe, type ProbeReading } from './probe'
@@ -22,6 +22,8 @@ import { NOTHING, Treater, tapped, type Scene } from './treat'
 const BUDGET = 400e6
 const SAMPLE_WIDTH = 320
 const MOST_STILLS = 12
+/** Pictures after which readings are due, however quickly they follow each other. */
+const MOST_SKIPPED = 4
 
 type Wanted = Pick<PictureRequest, 'source' | 'frame' | 'width' | 'recipe' | 'trims'>
 
@@ -35,14 +37,20 @@ class PictureEngine {
   private playing: PlayRequest | undefined
   private readonly stills = new Map<string, Still>()
   private seed = 0
+  private tell: (figures: readonly Figure[]) => void = () => undefined
+  /** Readings of the last picture, which wait until it is on the screen. */
+  private waiting: (() => void) | undefined
+  private skipped = 0
 
-  attach(canvas: OffscreenCanvas, scope: OffscreenCanvas): void {
+  /** @param onFigures is told what the shown picture lost, shortly after it is shown */
+  attach(canvas: OffscreenCanvas, scope: OffscreenCanvas, onFigures: (figures: readonly Figure[]) => void): void {
     this.canvas = canvas
     this.scope = scope
+    this.tell = onFigures
   }
 
   /** Draws; null when a newer question has come meanwhile. */
-  async ask(request: PictureRequest): Promise<(PictureAnswer & { readonly figures: readonly Figure[] }) | null> {
+  async ask(request: PictureRequest): Promise<PictureAnswer | null> {
     const started = performance.now()
     const run = ++this.run
     this.latest = request
@@ -53,18 +61,29 @@ class PictureEngine {
     const scene = await this.treater.scene(request.source, request.frame, request.width)
     const other = await this.otherScene(request)
     if (run !== this.run) return null
-    const figures = this.draw(request, scene, other)
+    // While something is dragged readings give way to the next picture, but not for ever.
+    if (this.waiting && ++this.skipped >= MOST_SKIPPED) this.readNow()
+    this.draw(request, scene, other)
+    setTimeout(() => this.readNow())
     return {
       width: scene.width,
       height: scene.height,
       frame: request.frame,
       took: performance.now() - started,
       exact: !request.quick,
-      figures,
+      shownAt: performance.timeOrigin + performance.now(),
     }
   }
 
-  private draw(request: PictureRequest, scene: Scene, otherScene: Scene | null): readonly Figure[] {
+  private readNow(): void {
+    const read = this.waiting
+    this.waiting = undefined
+    this.skipped = 0
+    read?.()
+  }
+
+  /** Shows the picture; what is read off it is left waiting. */
+  private draw(request: PictureRequest, scene: Scene, otherScene: Scene | null): void {
     const { treater } = this
     const { compare, quick } = request
     const footage = treater.footage(scene)
@@ -76,23 +95,21 @@ class PictureEngine {
     else if (compare.mode === 'wipe' && other)
       this.paint([wiped(treater.copy('wiped', treated), other, scene, compare.at, compare.upright)], scene)
     else this.paint([treated], scene)
-    return this.read(request, scene, treated, footage)
+    this.waiting = () => this.read(request, scene, treated, footage)
   }
 
-  /** Draws the scope and counts what was lost; of every second row and column while something moves. */
-  private read(request: PictureRequest, scene: Scene, treated: Float32Array, footage: Float32Array): readonly Figure[] {
-    const step = request.quick || this.playing ? 2 : 1
-    const [now, before] = [thinned(treated, scene, step), thinned(footage, scene, step)]
+  private read(request: PictureRequest, scene: Scene, treated: Float32Array, footage: Float32Array): void {
+    const { width, height, shownIn } = scene
     if (this.scope)
       drawScope(
         this.scope,
         request.scope,
-        request.scopeOf === 'footage' ? before : now,
-        scene.shownIn,
+        { data: request.scopeOf === 'footage' ? footage : treated, width, height },
+        shownIn,
         request.greyCode,
-        request.scopeOf === 'both' ? before : null,
+        request.scopeOf === 'both' ? { data: footage, width, height } : null,
       )
-    return pictureFigures(now.data, before.data, now.width * now.height)
+    this.tell(pictureFigures(treated, footage, width * height))
   }
 
   /** Scene of the other shot, where one is compared with. */
@@ -154,6 +171,7 @@ class PictureEngine {
         const other = await this.otherScene(asked)
         if (this.playing !== request) return
         this.draw({ ...asked, frame, quick: false }, scene, other)
+        this.readNow()
       },
       onFrame,
     })

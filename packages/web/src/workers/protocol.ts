@@ -56,6 +56,8 @@ export interface PictureAnswer {
   /** Milliseconds from question to drawn picture. */
   readonly took: number
   readonly exact: boolean
+  /** When it was drawn, milliseconds of the epoch. */
+  readonly shownAt: number
 }
 
 /** Colours of a test strip as CSS-ready 8-bit triples, wedge first, then patches. */
