@@ -91,10 +91,10 @@ export const sameAs = (page: Page, as: readonly number[], within = 0.8) =>
 export const tiles = (page: Page) => page.locator('[data-bath]')
 export const tile = (page: Page, name: string) => tiles(page).filter({ hasText: name })
 
-/** Adds a bath or recipe by its id in the palette. */
+/** Adds a bath or recipe by its id in the palette; where both have one id, the bath. */
 export async function add(page: Page, id: string): Promise<void> {
   await press(page, 'a')
-  await page.locator(`[data-entry="${id}"]`).click()
+  await page.locator(`[data-entry="${id}"]`).first().click()
   await expect(page.getByRole('dialog', { name: 'Add to the line' })).toBeHidden()
 }
 

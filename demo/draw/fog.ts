@@ -25,8 +25,8 @@ function sky(x: number, v: number): Light {
   const d = len((x - 0.42) * 1, v - 0.3)
   const halo = Math.exp(-d * 5.5) * 1.5 + Math.exp(-d * 1.8) * 0.35
   const disc = step(0.05, 0.042, d) * 5
-  const base: Light = [mix(0.74, 0.2, up ** 0.9), mix(0.6, 0.3, up ** 0.9), mix(0.52, 0.46, up)]
-  return [base[0] + halo * 1.1 + disc, base[1] + halo * 0.62 + disc * 0.72, base[2] + halo * 0.25 + disc * 0.4]
+  const body: Light = [mix(0.74, 0.2, up ** 0.9), mix(0.6, 0.3, up ** 0.9), mix(0.52, 0.46, up)]
+  return [body[0] + halo * 1.1 + disc, body[1] + halo * 0.62 + disc * 0.72, body[2] + halo * 0.25 + disc * 0.4]
 }
 
 /** Tree lines, far to near: height, roughness, how much fog lies before them, and their drift. */

@@ -129,12 +129,12 @@ function sky(dx: number, dy: number, dz: number): Light {
   const glow = Math.pow(clamp(dx * SUN[0] + dy * SUN[1] + dz * SUN[2]), 24)
   const cloud =
     step(0.46, 0.72, fbm((dx / (dy + 0.12)) * 0.9 + 3, (dz / (dy + 0.12)) * 0.9, 0, 5)) * step(0.02, 0.2, dy)
-  const base: Light = [mix(0.82, 0.2, Math.sqrt(up)), mix(0.9, 0.4, Math.sqrt(up)), mix(1.0, 0.85, Math.sqrt(up))]
+  const body: Light = [mix(0.82, 0.2, Math.sqrt(up)), mix(0.9, 0.4, Math.sqrt(up)), mix(1.0, 0.85, Math.sqrt(up))]
   const lit = 1.5 + 2.4 * glow
   return [
-    mix(base[0], lit * 1.02, cloud) + glow * 1.6,
-    mix(base[1], lit, cloud) + glow * 1.4,
-    mix(base[2], lit * 0.98, cloud) + glow,
+    mix(body[0], lit * 1.02, cloud) + glow * 1.6,
+    mix(body[1], lit, cloud) + glow * 1.4,
+    mix(body[2], lit * 0.98, cloud) + glow,
   ]
 }
 

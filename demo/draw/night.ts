@@ -92,12 +92,12 @@ function figure(out: Light, x: number, v: number, time: number, aspect: number):
   const form = head <= 1 ? clamp(-px / 0.034) : clamp(-px / 0.1)
   const lit = lanternOn(x, v, time, aspect) * (0.15 + 0.85 * Math.pow(form, 1.3)) + 0.012
   const cap = head <= 1 && v < 0.328
-  const base: Light = cap ? [0.05, 0.05, 0.06] : head <= 1 ? [0.19, 0.1, 0.06] : [0.05, 0.1, 0.11]
+  const paint: Light = cap ? [0.05, 0.05, 0.06] : head <= 1 ? [0.19, 0.1, 0.06] : [0.05, 0.1, 0.11]
   const weave = head <= 1 ? 1 : 0.8 + 0.4 * noise(x * 400, v * 260)
   set(out, [
-    base[0] * lit * weave * 1.4,
-    base[1] * (lit * 0.75 + 0.006) * weave * 1.4,
-    base[2] * (lit * 0.42 + 0.016) * weave * 1.4,
+    paint[0] * lit * weave * 1.4,
+    paint[1] * (lit * 0.75 + 0.006) * weave * 1.4,
+    paint[2] * (lit * 0.42 + 0.016) * weave * 1.4,
   ])
 }
 

@@ -174,7 +174,7 @@ describe('printing', () => {
     film(37).point(0.18, 0.18, 0.18, out)
     film(25).point(0.18, 0.18, 0.18, base)
     const expected =
-      densityAt(COLOUR_PRINT, film(25).light - densityAt(CAMERA_NEGATIVE, 0) + Math.log10(2)) - COLOUR_PRINT.dmin
+      densityAt(COLOUR_PRINT, film(25).printerLight - densityAt(CAMERA_NEGATIVE, 0) + Math.log10(2)) - COLOUR_PRINT.dmin
     expect(-Math.log10(luminance([out[0]!, out[1]!, out[2]!]))).toBeCloseTo(expected, 1)
     expect(luminance([out[0]!, out[1]!, out[2]!])).toBeLessThan(luminance([base[0]!, base[1]!, base[2]!]))
   })

@@ -1,6 +1,7 @@
 import type { Encoding } from '../colour/encodings'
 import { unprint } from '../film/straight'
 import { transform } from '../colour/matrix'
+import { applyCurve, codeCurve } from './curve'
 import { readShaped, shapedTable } from './shaped'
 import { RESERVED, wasmKernels } from './wasm'
 
@@ -54,11 +55,14 @@ export function makeIngest(encoding: Encoding, format: FrameFormat): Ingest {
   }
   const table = codeTable(early, format)
   if (!(display && mixes)) return fastIngest(table, mixes ? m : null)
-  const late = shapedTable(unprint, -26, 0)
+  // Unprinting is steep near white: it is tabled over code values, where its steps are even to the eye.
+  const code = shapedTable((light) => light ** (1 / 2.4), -40, 1)
+  const unprinted = codeCurve((v) => unprint(v ** 2.4))
   const read = fastIngest(table, m)
   return (src, dst, n) => {
     read(src, dst, n)
-    for (let d = 0; d < 4 * n; d++) if ((d & 3) < 3) dst[d] = readShaped(late, dst[d]!)
+    for (let d = 0; d < 4 * n; d++) if ((d & 3) < 3) dst[d] = dst[d]! > 0 ? readShaped(code, dst[d]!) : 0
+    applyCurve(unprinted, dst, dst, n)
   }
 }
 

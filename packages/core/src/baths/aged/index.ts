@@ -71,10 +71,10 @@ function leftOf(s: Settings): Triple {
 function makeAged(s: Settings) {
   const settings = defaultsOf(ColourPrintSettings) as ColourPrintSettings
   // The print was timed when it was new.
-  const { light } = makeColourPrint(settings)
+  const { printerLight } = makeColourPrint(settings)
   const stain = s.stain + stainAfter(s.years, s.temperature)
   const base = STAIN.map((v, i) => v * stain + SILVER[i]! * s.fog)
-  return makeColourPrint(settings, { left: leftOf(s), base, timedLight: light })
+  return makeColourPrint(settings, { left: leftOf(s), base, timedLight: printerLight })
 }
 
 function spectra(s: Settings): View {

@@ -41,7 +41,7 @@ export interface ColourPrintFilm {
   readonly negative: readonly [Curve, Curve, Curve]
   readonly print: Curve
   /** Neutral printer light found by timing, log exposure. */
-  readonly light: number
+  readonly printerLight: number
   /** Densities of the three layers of the negative as the printer sees them, silver included. */
   readonly negativeDensities: (r: number, g: number, b: number, out: Float64Array) => void
   /** Visual density of kept silver in the print for a mean image density. */
@@ -94,7 +94,7 @@ export function makeColourPrint(s: ColourPrintSettings, variant: PrintVariant = 
     variant.timedLight ?? (s.holdGrey ? timeToGrey((v) => printAt([v + even[0], v, v + even[2]])) : PLAIN_LIGHT)
   const offset = (points: number, k: 0 | 1 | 2) => light + even[k] + (points - 25) * POINT
   const point = printAt([offset(s.lightRed, 0), offset(s.lightGreen, 1), offset(s.lightBlue, 2)])
-  return { negative, print, light, negativeDensities, printSilver, point }
+  return { negative, print, printerLight: light, negativeDensities, printSilver, point }
 }
 
 const LAYERS = [0, 1, 2] as const

@@ -33,7 +33,7 @@ function curves(s: ColourPrintSettings): View {
     film.negativeDensities(light, light, light, out)
     return out[1]!
   }
-  const print = (x: number) => densityAt(film.print, film.light - printer(x))
+  const print = (x: number) => densityAt(film.print, film.printerLight - printer(x))
   const withSilver = (x: number) => print(x) + film.printSilver(print(x) - film.print.dmin)
   const negative: Curve = film.negative[1]
   return {

@@ -140,7 +140,7 @@ interface Film {
   readonly expose: PointFunction
   readonly develop: PointFunction
   readonly view: PointFunction
-  readonly light: number
+  readonly printerLight: number
   readonly factors: Triple
 }
 
@@ -183,7 +183,7 @@ function makeFilm(s: Settings): Film {
       view(out[0]!, out[1]!, out[2]!, out)
     }
   const light = s.holdGrey ? timeToGrey(whole) : 0
-  return { records, expose: exposeAt(light), develop, view, light, factors }
+  return { records, expose: exposeAt(light), develop, view, printerLight: light, factors }
 }
 
 /** Exposure that the corners lose, as log exposure: the square of the distance from the middle. */
@@ -250,7 +250,7 @@ function views(s: Settings): View[] {
   const film = makeFilm(s)
   const out = new Float64Array(3)
   const layer = (k: number) => (x: number) => {
-    film.develop(LIFT + film.light + x, LIFT + film.light + x, LIFT + film.light + x, out)
+    film.develop(LIFT + film.printerLight + x, LIFT + film.printerLight + x, LIFT + film.printerLight + x, out)
     return out[k]!
   }
   return [

@@ -81,7 +81,7 @@ const WARM_SILVER = spectrumFrom((nm) => (550 / nm) ** 0.9)
 export interface MonoFilm {
   readonly record: Triple
   readonly print: Curve
-  readonly light: number
+  readonly printerLight: number
   readonly negative: (exposure: number) => number
   readonly point: PointFunction
   /** LUTs stand along the record; the other two axes only have to be independent of it. */
@@ -111,7 +111,7 @@ export function makeMono(s: MonoSettings): MonoFilm {
       project(tone(density, baths), out)
     }
   const light = s.holdGrey ? timeToGrey(printAt) : PLAIN_LIGHT
-  return { record, print, light, negative, point: printAt(light), records: [record, ...besides(record)] }
+  return { record, print, printerLight: light, negative, point: printAt(light), records: [record, ...besides(record)] }
 }
 
 /** Two axes that make an invertible matrix with the record. */

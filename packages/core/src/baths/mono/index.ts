@@ -10,7 +10,7 @@ import { MonoSettings } from './settings'
 function views(s: MonoSettings): View[] {
   const film = makeMono(s)
   const baths = bathsOf(s)
-  const printed = (x: number) => densityAt(film.print, film.light - film.negative(0.18 * 10 ** x))
+  const printed = (x: number) => densityAt(film.print, film.printerLight - film.negative(0.18 * 10 ** x))
   const densities = Array.from({ length: 33 }, (_, i) => 0.02 + (i * 2.4) / 32)
   const shares = densities.map((d) => tone(d, baths).map((v) => v / d))
   const { rise } = iso6Contrast(develop(CAMERA_NEGATIVE, s.push))

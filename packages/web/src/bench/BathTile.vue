@@ -1,0 +1,224 @@
+<script setup lang="ts">
+import { NDropdown } from 'naive-ui'
+import { computed } from 'vue'
+import { kindById, moveBath, removeBath, whyIdle, type Bath } from '@fogbath/core'
+import FamilyEmblem from '../components/FamilyEmblem.vue'
+import TestStrip from '../components/TestStrip.vue'
+import { useBenchStore } from '../stores/bench'
+import type { StripColours } from '../workers/protocol'
+
+/** One bath of the line: a tank that the film dips into, and the strip that leaves it. */
+const props = defineProps<{
+  bath: Bath
+  index: number
+  strip: StripColours | undefined
+  /** Greatest change that it makes on the frame, 0..1, or null while that is not known. */
+  moved: number | null
+}>()
+const bench = useBenchStore()
+const name = computed(() => props.bath.name || kindById(props.bath.kind).label)
+
+/** Less than half a step of 8 bits is no change. */
+const NOTHING = 0.5 / 255
+
+/** A sentence when the bath leaves the frame as it found it. */
+const note = computed(() => {
+  const { bath, moved } = props
+  const why = whyIdle(bath)
+  if (why) return bath.in ? `Changes nothing here: ${why}.` : null
+  if (moved === null || moved > NOTHING) return null
+  if (bath.lay !== 'normal') return `Changes nothing here: laid in ${bath.lay} mode it leaves this frame as it is.`
+  return 'Changes nothing here: it makes the same picture that is there.'
+})
+
+/** How the bath is laid and what it takes, where that is not the ordinary way. */
+const how = computed(() => {
+  const { lay, under, takes, kind } = props.bath
+  const words = [
+    lay === 'normal' ? '' : lay.replace('-', ' '),
+    under ? 'under' : '',
+    takes === 'line' && kindById(kind).stretch === 'process' ? 'of the line' : '',
+  ]
+  return words.filter(Boolean).join(', ')
+})
+
+/** Ctrl marks further baths beside the chosen one. */
+function choose(e: MouseEvent): void {
+  const { id } = props.bath
+  if (!e.ctrlKey && !e.metaKey) {
+    bench.marked = []
+    bench.chosen = id
+  } else if (bench.marked.includes(id)) bench.marked = bench.marked.filter((m) => m !== id)
+  else if (id !== bench.chosen) bench.marked = [...bench.marked, id]
+}
+
+const menu = computed(() => [
+  { key: 'in', label: props.bath.in ? 'Lift out' : 'Put back' },
+  { key: 'swap', label: props.bath.under ? 'Lay it over the line' : 'Lay the line over it' },
+  { key: 'duplicate', label: 'Duplicate' },
+  { key: 'copy', label: 'Copy' },
+  { key: 'left', label: 'Move left' },
+  { key: 'right', label: 'Move right' },
+  { key: 'remove', label: 'Remove' },
+])
+
+function act(key: string): void {
+  const { bath, index } = props
+  if (key === 'in') bench.setBath(bath.id, { in: !bath.in })
+  if (key === 'swap') bench.setBath(bath.id, { under: !bath.under })
+  if (key === 'duplicate') bench.duplicate(bath.id)
+  if (key === 'copy') bench.clipboard = [bath]
+  if (key === 'left') bench.change(moveBath(bench.recipe, bath.id, index - 1))
+  if (key === 'right') bench.change(moveBath(bench.recipe, bath.id, index + 1))
+  if (key === 'remove') bench.change(removeBath(bench.recipe, bath.id))
+}
+</script>
+
+<template>
+  <article
+    class="bath"
+    :class="{ chosen: bath.id === bench.chosen, marked: bench.marked.includes(bath.id), out: !bath.in }"
+    :data-bath="bath.id"
+  >
+    <div class="head">
+      <FamilyEmblem :family="kindById(bath.kind).family" />
+      <button
+        class="word"
+        type="button"
+        :aria-pressed="bath.in"
+        :title="bath.in ? 'Lift out' : 'Put back'"
+        :aria-label="`${name}: ${bath.in ? 'lift out' : 'put back'}`"
+        @click="bench.setBath(bath.id, { in: !bath.in })"
+      >
+        {{ bath.in ? 'in' : 'out' }}
+      </button>
+      <button
+        class="word"
+        type="button"
+        :aria-pressed="bench.tap === index + 1"
+        :aria-label="`Tap after ${name}`"
+        title="Look at the picture as it leaves this bath"
+        @click="bench.tap = bench.tap === index + 1 ? null : index + 1"
+      >
+        tap
+      </button>
+      <NDropdown trigger="click" :options="menu" @select="(key: string) => act(key)">
+        <button class="word" type="button" :aria-label="`More for ${name}`">···</button>
+      </NDropdown>
+    </div>
+    <button
+      class="tray"
+      type="button"
+      :aria-pressed="bath.id === bench.chosen || bench.marked.includes(bath.id)"
+      :aria-label="`${index + 1}: ${name}, ${Math.round(bath.strength)} %`"
+      @click="choose($event)"
+    >
+      <svg viewBox="0 0 110 46" preserveAspectRatio="none" aria-hidden="true">
+        <path class="tank" d="M10 9v28c0 4 3 7 7 7h76c4 0 7-3 7-7V9" />
+        <path
+          v-if="bath.in"
+          class="liquid"
+          :d="`M12 ${40 - 0.26 * bath.strength}V37c0 3 2 5 5 5h76c3 0 5-2 5-5V${40 - 0.26 * bath.strength}z`"
+        />
+        <path class="film" :d="bath.in ? 'M0 5h24c13 0 16 30 31 30S73 5 86 5h24' : 'M0 5h110'" />
+      </svg>
+      <span class="name">{{ name }}</span>
+      <span v-if="how" class="how">{{ how }}</span>
+      <span class="mono strength">{{ Math.round(bath.strength) }}</span>
+    </button>
+    <TestStrip :colours="strip" :label="`after ${name}`" />
+    <p v-if="note" class="note" :title="note">{{ note }}</p>
+  </article>
+</template>
+
+<style scoped>
+.head {
+  align-items: center;
+  color: var(--quiet);
+  display: flex;
+  gap: 5px;
+  height: 24px;
+}
+.head > :last-child {
+  margin-left: auto;
+}
+.tray {
+  background: none;
+  border: 0;
+  color: var(--text);
+  cursor: pointer;
+  font: inherit;
+  padding: 0;
+  position: relative;
+  text-align: left;
+}
+.tray svg {
+  display: block;
+  height: 46px;
+  margin: 0 -6px;
+  width: calc(100% + 12px);
+}
+.tank {
+  fill: none;
+  stroke: var(--line);
+  stroke-width: 1.5;
+}
+.liquid {
+  fill: var(--raised);
+}
+.film {
+  fill: none;
+  stroke: var(--quiet);
+  stroke-width: 2;
+  vector-effect: non-scaling-stroke;
+}
+.chosen .tank {
+  stroke: var(--accent);
+  stroke-width: 2.5;
+}
+.marked .tank {
+  stroke: var(--accent);
+  stroke-dasharray: 4 3;
+}
+.how {
+  color: var(--quiet);
+  display: block;
+  font-size: 11px;
+  left: 14px;
+  line-height: 12px;
+  max-width: 84px;
+  overflow: hidden;
+  position: absolute;
+  text-overflow: ellipsis;
+  top: 29px;
+  white-space: nowrap;
+}
+.chosen .name {
+  border-bottom: 2px solid var(--accent);
+}
+.out .name,
+.out .strength {
+  color: var(--quiet);
+  text-decoration: line-through;
+}
+.name {
+  display: inline-block;
+  height: 20px;
+  max-width: 100%;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.strength {
+  position: absolute;
+  right: 14px;
+  top: 10px;
+}
+.note {
+  color: var(--warn);
+  font-size: 12px;
+  line-height: 14px;
+  max-height: 28px;
+  overflow: hidden;
+}
+</style>
