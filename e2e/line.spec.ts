@@ -25,7 +25,17 @@ test('baths are added with a preview, named, lifted out, duplicated, removed, ch
   await palette.getByRole('textbox', { name: 'Search' }).fill('aged')
   const entry = palette.locator('[data-entry="aged-print"]')
   await entry.hover()
-  await expect(palette.getByRole('img', { name: 'Preview: Aged print' })).toBeVisible()
+  const small = palette.getByRole('img', { name: 'Preview: Aged print' })
+  await expect(small).toBeVisible()
+  await expect
+    .poll(() =>
+      small.evaluate((c) => {
+        const { width, height } = c as HTMLCanvasElement
+        const data = (c as HTMLCanvasElement).getContext('2d')!.getImageData(0, 0, width, height).data
+        return new Set(data.filter((_, i) => i % 4 === 0)).size
+      }),
+    )
+    .toBeGreaterThan(40)
   await expect(page.locator('.tapped')).toHaveText('preview')
   await entry.click()
   await expect(tiles(page)).toHaveCount(2)

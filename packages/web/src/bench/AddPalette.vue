@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { NInput } from 'naive-ui'
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import { KINDS, SHIPPED_RECIPES, addKind, type Recipe } from '@fogbath/core'
 import FamilyEmblem from '../components/FamilyEmblem.vue'
 import SheetDialog from '../components/SheetDialog.vue'
@@ -14,7 +14,7 @@ const props = defineProps<{ side: Engine }>()
 const bench = useBenchStore()
 const search = ref('')
 const small = ref<HTMLCanvasElement | null>(null)
-const pointed = ref<Entry | null>(null)
+const pointed = shallowRef<Entry | null>(null)
 
 interface Entry {
   readonly id: string

@@ -289,6 +289,9 @@ const about = (s: Shot): string => {
   display: flex;
   flex-direction: column;
 }
+.order .word {
+  text-align: left;
+}
 .order a {
   text-decoration: none;
 }
