@@ -1,0 +1,83 @@
+import { existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import Fastify from 'fastify'
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
+import { installErrors } from '../src/http/errors'
+import { FrameCache } from '../src/media/frames'
+import { probe, type MediaInfo } from '../src/media/probe'
+import { makeFootage, readPixels } from './helpers'
+
+let folder: string
+let clip: { type: 'file'; path: string }
+let info: MediaInfo
+/** 48 frames: two runs. */
+let long: { type: 'file'; path: string }
+let longInfo: MediaInfo
+beforeAll(async () => {
+  folder = mkdtempSync(join(tmpdir(), 'fogbath-frames-'))
+  const footage = makeFootage(folder)
+  clip = { type: 'file', path: footage.ffv1 }
+  info = await probe(clip, 'clip')
+  long = { type: 'file', path: footage.clip }
+  longInfo = await probe(long, 'clip')
+})
+afterAll(() => rmSync(folder, { recursive: true, force: true }))
+
+const numbers = (bytes: Buffer): Uint16Array =>
+  new Uint16Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length))
+
+describe('the cache of frames', () => {
+  it('serves many requests of one run by one decoding, each with its own frame', async () => {
+    const cache = new FrameCache(join(folder, 'one'))
+    const wanted = [3, 0, 7, 3, 1]
+    const served = await Promise.all(wanted.map((i) => cache.frame(clip, info, 'sha', i, info.width)))
+    served.forEach((f, at) => expect(numbers(f.bytes)).toEqual(readPixels(clip.path, wanted[at])))
+    expect(served[0]!.bytes).toEqual(served[3]!.bytes)
+  })
+
+  it('makes the next run ready while the end of one is being asked for, and not before', async () => {
+    const at = join(folder, 'ahead')
+    const cache = new FrameCache(at)
+    const { width } = longInfo
+    const has = (i: number): boolean => existsSync(join(at, 'sha', String(width), `${i}.rgb`))
+    await cache.frame(long, longInfo, 'sha', 2, width)
+    await vi.waitFor(() => expect(has(23)).toBe(true), { timeout: 10_000 })
+    expect(has(24)).toBe(false)
+    await cache.frame(long, longInfo, 'sha', 20, width)
+    await vi.waitFor(() => expect(has(47)).toBe(true), { timeout: 10_000 })
+    // Nothing half-written stays behind.
+    expect(readdirSync(join(at, 'sha', String(width))).filter((n) => n.endsWith('.part'))).toEqual([])
+  })
+
+  it('tells those who wait that a file cannot be read, and can be asked again', async () => {
+    const cache = new FrameCache(join(folder, 'broken'))
+    const gone = { type: 'file' as const, path: join(folder, 'gone.mkv') }
+    await expect(cache.frame(gone, info, 'none', 1, info.width)).rejects.toThrow(/could be read/)
+    await expect(cache.frame(gone, info, 'none', 1, info.width)).rejects.toThrow(/could be read/)
+    await expect(cache.frame(clip, info, 'sha', info.frames, info.width)).rejects.toThrow(/does not exist/)
+  })
+})
+
+describe('a full disk', () => {
+  it('is told in a sentence, without the inside of the server', async () => {
+    const app = Fastify()
+    installErrors(app)
+    app.get('/full', () => {
+      throw Object.assign(new Error('ENOSPC: no space left on device, write'), { code: 'ENOSPC' })
+    })
+    app.get('/odd', () => {
+      throw new Error('inside')
+    })
+    const full = await app.inject({ url: '/full' })
+    expect([full.statusCode, full.json<{ message: string }>().message]).toEqual([
+      507,
+      'The server’s disk is full; make room and try again.',
+    ])
+    const odd = await app.inject({ url: '/odd' })
+    expect(odd.statusCode).toBe(500)
+    expect(odd.body).not.toContain('inside the')
+    expect(odd.json<{ message: string }>().message).not.toContain('Error')
+    await app.close()
+  })
+})
