@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import {
+  KINDS,
   PATCHES,
   SAMPLES,
   SHIPPED_RECIPES,
@@ -29,6 +30,25 @@ const footage: Recipe = { ...shipped('plain'), baths: [] }
 const spread = (c: Triple): number => Math.max(...c) - Math.min(...c)
 const within = (h: number, low: number, high: number): boolean =>
   low <= high ? h >= low && h <= high : h >= low || h <= high
+
+describe('the settings of every kind', () => {
+  it.each(KINDS.map((k) => [k.id, k] as const))(
+    '%s: three to six come first, each with range, texts and default',
+    (_, kind) => {
+      const fields = Object.values(kind.schema.properties as Record<string, Record<string, unknown>>)
+      const first = fields.filter((f) => f['first'])
+      expect(first.length).toBeGreaterThanOrEqual(3)
+      expect(first.length).toBeLessThanOrEqual(6)
+      for (const f of fields) {
+        for (const text of ['title', 'description', 'group']) expect(f[text]).toMatch(/\S/)
+        if (f['type'] !== 'number') continue
+        expect(f['default']).toBeGreaterThanOrEqual(f['minimum'] as number)
+        expect(f['default']).toBeLessThanOrEqual(f['maximum'] as number)
+        expect(f['step'] ?? 0).toBeLessThan(((f['maximum'] as number) - (f['minimum'] as number)) / 9)
+      }
+    },
+  )
+})
 
 describe('timing', () => {
   it.each(

@@ -74,7 +74,6 @@ export const ColourPrintSettings = Type.Object(
     lightBlue: printerLight('blue'),
     holdGrey: holdGreyToggle('Printer', {
       description: 'Time the print so that 18 % grey prints to 18 % of white; the printer lights then work on top.',
-      first: true,
     }),
     negativeGamma: curveField(
       0.3,

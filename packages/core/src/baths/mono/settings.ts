@@ -54,7 +54,6 @@ export const MonoSettings = Type.Object(
         title: 'Taking filter',
         description: 'A glass before the lens; its exposure is made good.',
         group: 'Sensitivity',
-        first: true,
       },
     ),
     grade: number(0, 5, 2, {
