@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, test, type BrowserContext, type Page } from '@playwright/test'
 import { benchOfCopy, pictureReady, press, saved, setNumber } from './helpers'
 
 const field = (page: Page, title: string) => page.getByRole('textbox', { name: `${title}, number` })
@@ -28,12 +28,18 @@ test('every change is on the server within a second', async ({ page }) => {
   expect(Date.now() - begun).toBeLessThan(1000)
 })
 
+/** The bench on a shot of a copy, and the same shot once more in another window. */
+async function secondWindow(page: Page, context: BrowserContext): Promise<Page> {
+  await benchOfCopy(page, 'Dawn fog')
+  const other = await context.newPage()
+  await other.goto(page.url())
+  await pictureReady(other)
+  return other
+}
+
 test.describe('the same shot in two windows', () => {
   test('keeps both changes where they touch different things', async ({ page, context }) => {
-    await benchOfCopy(page, 'Dawn fog')
-    const other = await context.newPage()
-    await other.goto(page.url())
-    await pictureReady(other)
+    const other = await secondWindow(page, context)
     await setNumber(page, 'Bleach, print', '40')
     await saved(page)
     await setNumber(other, 'Bleach, negative', '70')
@@ -49,10 +55,7 @@ test.describe('the same shot in two windows', () => {
   })
 
   test('asks where both touch the same thing; the one given up is one undo away', async ({ page, context }) => {
-    await benchOfCopy(page, 'Dawn fog')
-    const other = await context.newPage()
-    await other.goto(page.url())
-    await pictureReady(other)
+    const other = await secondWindow(page, context)
     await setNumber(page, 'Bleach, print', '40')
     await saved(page)
     await setNumber(other, 'Bleach, print', '10')
@@ -67,10 +70,7 @@ test.describe('the same shot in two windows', () => {
   })
 
   test('brings trims of the two together without asking', async ({ page, context }) => {
-    await benchOfCopy(page, 'Dawn fog')
-    const other = await context.newPage()
-    await other.goto(page.url())
-    await pictureReady(other)
+    const other = await secondWindow(page, context)
     for (const p of [page, other]) await p.getByRole('button', { name: /Trims of this shot/ }).click()
     await setNumber(page, 'Exposure', '0.5')
     await saved(page)

@@ -42,7 +42,7 @@ export const AgedSettings = Type.Object(
       title: 'Years',
       description: 'Time in store; fades the dyes and stains the base at the rates of the temperature.',
       group: 'Years',
-      unit: 'a',
+      unit: 'yr',
       step: 1,
       first: true,
     }),
