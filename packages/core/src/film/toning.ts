@@ -19,7 +19,8 @@ export function converted({ toner, completeness }: ToningBath, left: number): nu
   if (toner === 'sulphide') {
     // A bleach of limited strength: at most `reach` of density, the first of it completely.
     const reach = (0.9 * share) / (1 - share)
-    return reach * (1 - Math.exp(-left / reach))
+    // expm1, and never more than there is: near completion `reach` is so large that 1 - exp(-x) has no digits left.
+    return Math.min(left, -reach * Math.expm1(-left / reach))
   }
   if (toner === 'selenium') return left * (1 - (1 - share) ** (left / 0.5))
   return left * share
