@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process'
 import { describe, expect, it } from 'vitest'
-import { chromaOf, histograms, lumaOf, parade, seededRandom, vectorscope, waveform } from '../src'
+import { chromaOf, histograms, lumaOf, parade, pictureFigures, seededRandom, vectorscope, waveform } from '../src'
 
 /** Runs raw frames through a filter of ffmpeg. */
 function filtered(bytes: Uint8Array, format: string, size: string, filter: string, out: string): Uint8Array {
@@ -99,5 +99,35 @@ describe('scopes against ffmpeg’s on the same picture', () => {
     expect(lumaOf(red, 0)).toBeCloseTo(0.2126, 4)
     expect(chromaOf(red, 0)[1]).toBeCloseTo(0.5, 4)
     expect(chromaOf(rgba([0], [0], [255]), 0)[0]).toBeCloseTo(0.5, 4)
+  })
+})
+
+describe('readings of a part', () => {
+  const whole = rgba(planes[0]!, planes[1]!, planes[2]!)
+  const n = WIDTH * HEIGHT
+  const inside = (i: number): boolean => (i * 7) % 5 < 2
+  const area = Float32Array.from({ length: n }, (_, i) => (inside(i) ? 0.6 : 0.4))
+  const parts = Array.from({ length: n }, (_, i) => i).filter(inside)
+  const cut = Float32Array.from(parts.flatMap((i) => [...whole.subarray(4 * i, 4 * i + 4)]))
+
+  it('count what counting the cut-out pixels alone gives', () => {
+    const plain = (counts: Uint32Array): number[] => Array.from(counts)
+    expect(plain(histograms(whole, n, 64, area))).toEqual(plain(histograms(cut, parts.length, 64)))
+    expect(plain(vectorscope(whole, n, 32, area).counts)).toEqual(plain(vectorscope(cut, parts.length, 32).counts))
+    // In one column the place across does not matter.
+    expect(plain(waveform(whole, WIDTH, HEIGHT, 1, 64, area).counts)).toEqual(
+      plain(waveform(cut, parts.length, 1, 1, 64).counts),
+    )
+    expect(plain(parade(whole, WIDTH, HEIGHT, 3, 64, area).counts)).toEqual(
+      plain(parade(cut, parts.length, 1, 3, 64).counts),
+    )
+  })
+  it('are shares of that part', () => {
+    const grey = Float32Array.from({ length: 4 * n }, () => 0.5)
+    const picture = Float32Array.from({ length: 4 * n }, (_, i) => (inside(i >> 2) && (i >> 2) % 2 === 0 ? 0.01 : 0.5))
+    const black = parts.filter((i) => i % 2 === 0).length
+    expect(pictureFigures(picture, grey, n, area)[0]!.value).toBeCloseTo((100 * black) / parts.length, 9)
+    expect(pictureFigures(picture, grey, n)[0]!.value).toBeCloseTo((100 * black) / n, 9)
+    expect(pictureFigures(picture, grey, n, new Float32Array(n))[0]!.value).toBe(0)
   })
 })

@@ -1,6 +1,7 @@
 import { encodingById } from '../colour/encodings'
 import { FogBathError } from '../errors'
 import { unprint } from '../film/straight'
+import { atWork } from '../line/bath'
 import { plainLine } from '../line/plain'
 import type { Recipe } from '../line/recipe'
 
@@ -17,6 +18,13 @@ export function recipeToCube(recipe: Recipe, size: number): string {
       'range',
       'size',
       `The LUT size is ${size}; it must be a whole number from ${lowest} to ${highest}.`,
+    )
+  const masked = recipe.baths.find((b) => b.mask && atWork(b))
+  if (masked)
+    throw new FogBathError(
+      'recipe',
+      'mask',
+      `The bath '${masked.name || masked.id}' has a mask, which depends on places; a LUT knows only colours. Remove the mask or render the shot.`,
     )
   const line = plainLine(recipe)
   const { decode } = encodingById('bt1886').transfer

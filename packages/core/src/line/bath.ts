@@ -75,5 +75,17 @@ export function layPoint(how: Laying, line: PointFunction, bath: PointFunction):
   }
 }
 
+/** What the line becomes where a mask lets only a share of the change through; the share is asked for each colour. */
+export function maskedPoint(line: PointFunction, changed: PointFunction, share: () => number): PointFunction {
+  const scratch = new Float64Array(3)
+  return (r, g, b, out) => {
+    line(r, g, b, scratch)
+    const before: Triple = [scratch[0]!, scratch[1]!, scratch[2]!]
+    changed(r, g, b, scratch)
+    const part = share()
+    for (let k = 0; k < 3; k++) out[k] = before[k]! + (scratch[k]! - before[k]!) * part
+  }
+}
+
 /** Baths that do something: in the line, not at strength 0. */
 export const atWork = (bath: Bath): boolean => bath.in && bath.strength > 0

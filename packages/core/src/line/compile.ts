@@ -3,21 +3,27 @@ import type { SpaceStep, Stage } from '../baths/kind'
 import { codeCurve, type CodeCurve } from '../kernels/curve'
 import { DISPLAY, SCENE } from '../kernels/domain'
 import { makeLut, type Lut3d, type PointFunction } from '../kernels/lut3d'
+import { maskWork, type MaskWork } from '../masks/mask'
 import { atWork, chain, rephotographed, setAndFinish, stagesOf, straightPoint } from './bath'
 import type { Laying } from './blend'
 import { prepared } from './plain'
 import type { Bath, Recipe } from './recipe'
 import { NO_TRIMS, trimPoint, type Trims } from './trims'
 
-/** `camera`: scene light of the footage. `line`: display code values so far. `bath`: what a bath is making. */
-export type BufferName = 'camera' | 'line' | 'bath'
+/**
+ * `camera`: scene light of the footage. `line`: display code values so far. `bath`: what a bath is making.
+ * `footage`: the untreated picture, where masks read it.
+ */
+export type BufferName = 'camera' | 'line' | 'bath' | 'footage'
 
 export type Op =
   | { readonly op: 'lut'; readonly lut: Lut3d; readonly from: BufferName; readonly to: BufferName }
   | { readonly op: 'curve'; readonly curve: CodeCurve; readonly from: BufferName; readonly to: BufferName }
   | { readonly op: 'point'; readonly point: PointFunction; readonly from: BufferName; readonly to: BufferName }
   | { readonly op: 'space'; readonly step: SpaceStep }
-  | { readonly op: 'lay'; readonly how: Laying }
+  | { readonly op: 'mask'; readonly mask: MaskWork; readonly bath: string }
+  /** `mask`: id of the bath whose mask limits what is laid, or null. */
+  | { readonly op: 'lay'; readonly how: Laying; readonly mask: string | null }
 
 /** A line made ready to run over pictures. The last operation leaves the finished picture in `line`. */
 export interface Plan {
@@ -46,13 +52,28 @@ export function compileLine(recipe: Recipe, options: CompileOptions = {}): Plan 
   return { ops: builder.end(recipe.strength), size: builder.size }
 }
 
-const replaces = (how: Laying): boolean => how.lay === 'normal' && !how.under && how.strength >= 100
+/** Only what is needed to see the mask of one bath; see maskPlane in run.ts. Null when the bath has none. */
+export function compileMask(recipe: Recipe, bathId: string, options: CompileOptions = {}): Plan | null {
+  const at = recipe.baths.findIndex((b) => b.id === bathId)
+  const mask = recipe.baths[at]?.mask
+  if (!mask) return null
+  const builder = new PlanBuilder(options.size ?? EXACT_SIZE, trimPoint(options.trims ?? NO_TRIMS))
+  const before = maskWork(mask).reads === 'line' ? recipe.baths.slice(0, at).filter(atWork) : []
+  for (const bath of before) builder.add(bath)
+  return { ops: builder.endWithMask(bathId, maskWork(mask)), size: builder.size }
+}
+
+/** Whether nothing of the picture below is seen. */
+const covers = (how: Laying & { readonly mask: unknown }): boolean =>
+  !how.mask && how.lay === 'normal' && !how.under && how.strength >= 100
 
 class PlanBuilder {
   private ops: Op[] = []
   private camera: PointFunction
   /** Whether the line's picture is there; until then it is the untreated one, made only when something asks for it. */
   private made = false
+  /** Whether the untreated picture is there for masks to read. */
+  private footage = false
 
   constructor(
     readonly size: number,
@@ -68,11 +89,26 @@ class PlanBuilder {
       return
     }
     const fromCamera = stretch === 'process' && bath.takes === 'camera'
-    if (fromCamera && replaces(bath)) this.ops = []
+    if (fromCamera && covers(bath)) this.clear()
     else this.needLine(this.camera)
+    if (bath.mask) this.mask(bath.id, maskWork(bath.mask))
     this.make(bath, fromCamera)
-    this.lay(bath)
+    this.lay(bath, bath.mask ? bath.id : null)
     this.made = true
+  }
+
+  /** Nothing of what was made so far will be seen. */
+  private clear(): void {
+    this.ops = []
+    this.footage = false
+  }
+
+  private mask(bath: string, mask: MaskWork): void {
+    if (mask.reads === 'footage' && !this.footage) {
+      this.untreated(this.trim, 'footage')
+      this.footage = true
+    }
+    this.ops.push({ op: 'mask', mask, bath })
   }
 
   /** What the bath makes, as a picture of its own. */
@@ -102,10 +138,11 @@ class PlanBuilder {
   }
 
   /** Lays the bath's picture on the line's; where it covers all, its last LUT writes there at once. */
-  private lay(how: Laying): void {
+  private lay({ lay, under, strength }: Laying, mask: string | null): void {
     const last = this.ops[this.ops.length - 1]
-    if (replaces(how) && last?.op === 'lut') this.ops[this.ops.length - 1] = { ...last, to: 'line' }
-    else this.ops.push({ op: 'lay', how: { lay: how.lay, under: how.under, strength: how.strength } })
+    if (covers({ lay, under, strength, mask }) && last?.op === 'lut')
+      this.ops[this.ops.length - 1] = { ...last, to: 'line' }
+    else this.ops.push({ op: 'lay', how: { lay, under, strength }, mask })
   }
 
   private needLine(light: PointFunction): void {
@@ -117,11 +154,17 @@ class PlanBuilder {
     this.lut({ at: 'point', takes: SCENE, point: chain(light, straightPoint) }, 'camera', to)
   }
 
+  endWithMask(bath: string, mask: MaskWork): readonly Op[] {
+    if (mask.reads === 'line') this.needLine(this.camera)
+    this.mask(bath, mask)
+    return this.ops
+  }
+
   end(strength: number): readonly Op[] {
     this.needLine(this.camera)
     if (strength < 100) {
       this.untreated(this.trim, 'bath')
-      this.lay({ lay: 'normal', under: false, strength: 100 - strength })
+      this.lay({ lay: 'normal', under: false, strength: 100 - strength }, null)
     }
     return this.ops
   }

@@ -2,6 +2,7 @@ import { defaultsOf } from '../baths/defaults'
 import { kindById } from '../baths/kinds'
 import type { Kind } from '../baths/kind'
 import { FogBathError } from '../errors'
+import { completeMask } from '../masks/edit'
 import { RECIPE_VERSION, type Bath, type Recipe } from './recipe'
 
 type Loose = Record<string, unknown>
@@ -54,6 +55,7 @@ function completeBath(bath: unknown, index: number): unknown {
   return {
     ...bathDefaults(kind, `bath-${index + 1}`),
     ...bath,
+    mask: completeMask(bath['mask'], `baths/${index}`),
     settings: isObject(settings) ? { ...defaultsOf(kind.schema), ...settings } : settings,
   }
 }

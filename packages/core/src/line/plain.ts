@@ -1,6 +1,6 @@
 import { kindById } from '../baths/kinds'
 import type { PointFunction } from '../kernels/lut3d'
-import { atWork, bathPoint, chain, layPoint, rephotograph, straightPoint } from './bath'
+import { atWork, bathPoint, chain, layPoint, maskedPoint, rephotograph, straightPoint } from './bath'
 import type { Bath, Recipe } from './recipe'
 import { NO_TRIMS, trimPoint, type Trims } from './trims'
 
@@ -21,7 +21,12 @@ export interface PlainSteps {
   readonly whole: PointFunction
 }
 
-export function plainSteps(recipe: Recipe, trims: Trims = NO_TRIMS): PlainSteps {
+/**
+ * The line bath by bath.
+ * @param maskAt how much a bath's mask lets through where the colour lies, 0..1; without it masks let all through, as
+ * on the test strips, which show what a bath does where it works
+ */
+export function plainSteps(recipe: Recipe, trims: Trims = NO_TRIMS, maskAt?: (bath: Bath) => number): PlainSteps {
   const trim = trimPoint(trims)
   const footage = chain(trim, straightPoint)
   let camera: PointFunction = trim
@@ -32,7 +37,10 @@ export function plainSteps(recipe: Recipe, trims: Trims = NO_TRIMS): PlainSteps 
       if (kindById(bath.kind).stretch === 'prepare') {
         camera = prepared(camera, bath)
         line = chain(camera, straightPoint)
-      } else line = layPoint(bath, line, sourceOf(bath, camera, line))
+      } else {
+        const laid = layPoint(bath, line, sourceOf(bath, camera, line))
+        line = bath.mask && maskAt ? maskedPoint(line, laid, () => maskAt(bath)) : laid
+      }
     }
     leaving.push(line)
   }

@@ -1,5 +1,6 @@
 import Type, { type Static, type TSchema } from 'typebox'
 import { KINDS } from '../baths/kinds'
+import { MaskSchema, type Mask } from '../masks/schema'
 import { LAY_MODES, type LayMode } from './blend'
 
 /** Version of the recipe's form; older ones are brought up to it on the way in. */
@@ -22,7 +23,7 @@ const bathFields = {
   lay: Type.Unsafe<LayMode>({ type: 'string', enum: [...LAY_MODES], default: 'normal' }),
   under: Type.Boolean({ default: false, description: 'The line is laid over the bath instead.' }),
   takes: Type.Unsafe<'camera' | 'line'>({ type: 'string', enum: ['camera', 'line'] }),
-  mask: Type.Null({ default: null }),
+  mask: Type.Unsafe<Mask | null>(MaskSchema),
 }
 
 /** A bath's settings depend on its kind: one if/then rule a kind keeps the errors of a validator exact. */
@@ -46,7 +47,8 @@ export interface Bath {
   readonly lay: LayMode
   readonly under: boolean
   readonly takes: 'camera' | 'line'
-  readonly mask: null
+  /** Where the bath works; null for everywhere. */
+  readonly mask: Mask | null
   readonly settings: Readonly<Record<string, unknown>>
 }
 

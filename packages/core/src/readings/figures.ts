@@ -4,7 +4,7 @@ import { bt709ToLab, hue } from '../colour/lab'
 import type { Triple } from '../colour/matrix'
 import { LUMA_709 } from '../colour/spaces'
 import type { PointFunction } from '../kernels/lut3d'
-import { lumaOf } from './scopes'
+import { lumaOf, type Area } from './scopes'
 
 /** A reading in words: what it is, its value, and advice when it has gone too far. */
 export interface Figure {
@@ -104,18 +104,21 @@ const wrap = (degrees: number): number => ((((degrees + 180) % 360) + 360) % 360
 
 /**
  * Shares of the picture that lost their detail: nearly black where the footage was not, and nearly white likewise.
- * @param picture,footage RGBA code values of the same pixels
+ * @param picture,footage RGBA code values of the same pixels @param area the part that is read, or null for all
  */
-export function pictureFigures(picture: Float32Array, footage: Float32Array, n: number): Figure[] {
+export function pictureFigures(picture: Float32Array, footage: Float32Array, n: number, area: Area = null): Figure[] {
   let shadows = 0
   let highlights = 0
+  let read = 0
   for (let i = 0; i < 4 * n; i += 4) {
+    if (area && area[i >> 2]! < 0.5) continue
+    read++
     const now = lumaOf(picture, i)
     if (now < 0.03 && lumaOf(footage, i) >= 0.05) shadows++
     else if (now > 0.985 && lumaOf(footage, i) <= 0.97) highlights++
   }
   const share = (id: Figure['id'], label: string, count: number, advice: string): Figure => {
-    const value = (100 * count) / Math.max(1, n)
+    const value = (100 * count) / Math.max(1, read)
     return { id, label, value, text: `${value.toFixed(1)} %`, advice: value > 3 ? advice : null }
   }
   return [
