@@ -43,6 +43,12 @@ test('the bench and its sheets have no serious fault', async ({ page }) => {
   await press(page, 'w')
   expect(await faults(page)).toEqual([])
   await press(page, 'w')
+  await page.getByRole('button', { name: 'Mask', exact: true }).click()
+  for (const part of ['outline', 'colours'])
+    await page.locator('.mask .add').getByRole('button', { name: part }).click()
+  await page.getByRole('button', { name: '1 Outline' }).click()
+  await expect(page.locator('.handles g').first()).toBeVisible()
+  expect(await faults(page), 'mask').toEqual([])
   for (const [key, name] of [
     ['?', 'Keys'],
     ['m', 'Proofs of this shot'],

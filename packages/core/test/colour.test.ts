@@ -12,6 +12,7 @@ import {
   ENCODINGS,
   SRGB,
   bt709ToLab,
+  labToBt709,
   ciede2000,
   chroma,
   encodingById,
@@ -117,6 +118,23 @@ describe('primaries', () => {
 })
 
 describe('Lab and CIEDE2000', () => {
+  it('goes back from Lab to light as culori does', () => {
+    const toLight = converter('lrgb')
+    for (const [l, a, b] of [
+      [52, 40, -30],
+      [5, 2, 1],
+      [90, -60, 70],
+      [0, 0, 0],
+    ] as const) {
+      const expected = toLight({ mode: 'lab65', l, a, b } as CuloriColor)! as unknown as {
+        r: number
+        g: number
+        b: number
+      }
+      const got = labToBt709([l, a, b])
+      for (const [k, name] of (['r', 'g', 'b'] as const).entries()) expect(got[k]).toBeCloseTo(expected[name], 4)
+    }
+  })
   it('agrees with culori for Lab under D65', () => {
     for (const rgb of [
       [0.2, 0.5, 0.7],

@@ -1,7 +1,7 @@
 import { readFileSync, readdirSync } from 'node:fs'
 import { mkdirSync, symlinkSync, copyFileSync } from 'node:fs'
 import { basename, join } from 'node:path'
-import { SHIPPED_RECIPES, changeSettings } from '@fogbath/core'
+import { SHIPPED_RECIPES, changeBath, changeSettings, newPart, withPart } from '@fogbath/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { MIGRATIONS } from '../src/db/migrations'
 import { makeUmzug } from '../src/db/connect'
@@ -213,7 +213,16 @@ describe('shots and trials', () => {
     expect((await send('PATCH', `/api/trials/${trial.id}`, { revision: 2, recipe: strange })).body['message']).toMatch(
       /has 'sharpness', which is not known there/,
     )
-    const second = await send('POST', `/api/shots/${shot.id}/trials`, { name: 'B', recipe })
+    const masked = (settings: object) =>
+      changeBath(recipe, 'bath-1', { mask: withPart(null, newPart('ellipse', settings as Record<string, unknown>)) })
+    const put = async (r: object) => (await send('PATCH', `/api/trials/${trial.id}`, { revision: 2, recipe: r })).body
+    expect((await put(masked({ width: 900 })))['message']).toBe(
+      'body/recipe/baths/0/mask/parts/0/settings/width is 900; it must be <= 200.',
+    )
+    const hollow = { ...recipe, baths: [{ ...recipe.baths[0]!, mask: { parts: [] } }] }
+    expect((await put(hollow))['message']).toMatch(/mask/)
+    const second = await send('POST', `/api/shots/${shot.id}/trials`, { name: 'B', recipe: masked({ x: 25 }) })
+    expect(second.body['recipe'].baths[0].mask.parts[0]).toMatchObject({ type: 'ellipse', settings: { x: 25, y: 50 } })
     expect(second.status).toBe(201)
     expect((await send('DELETE', `/api/trials/${trial.id}?revision=2`)).body['message']).toMatch(/choose another first/)
     expect((await send('DELETE', `/api/trials/${second.body['id']}?revision=1`)).status).toBe(204)

@@ -80,6 +80,35 @@ describe('fogbath process', () => {
     await run('process', footage.png, '--recipe', 'bleach-bypass', '-o', 'id.png')
     expect(readPixels(join(folder, 'file.png'))).toEqual(readPixels(join(folder, 'id.png')))
   })
+  it('keeps to a mask, given in short form', async () => {
+    const baths = [
+      {
+        kind: 'black-and-white',
+        mask: { parts: [{ type: 'gradient', settings: { x0: 49.9, y0: 50, x1: 50.1, y1: 50 } }] },
+      },
+    ]
+    writeFileSync(join(folder, 'masked.json'), JSON.stringify({ baths }))
+    writeFileSync(join(folder, 'whole.json'), JSON.stringify({ baths: [{ kind: 'black-and-white' }] }))
+    writeFileSync(join(folder, 'none.json'), JSON.stringify({ baths: [] }))
+    const [masked, whole, none] = await Promise.all(
+      ['masked', 'whole', 'none'].map(async (name) => {
+        expect((await run('process', footage.png, '--recipe', `${name}.json`, '-o', `${name}.png`)).code).toBe(0)
+        return readPixels(join(folder, `${name}.png`))
+      }),
+    )
+    const width = 160
+    let [left, right] = [0, 0]
+    for (let i = 0; i < masked!.length; i++) {
+      const x = Math.floor(i / 3) % width
+      // Dithering moves 16 bits by one step.
+      if (x < 0.45 * width) left = Math.max(left, Math.abs(masked![i]! - whole![i]!))
+      if (x > 0.55 * width) right = Math.max(right, Math.abs(masked![i]! - none![i]!))
+    }
+    expect(left).toBeLessThanOrEqual(2)
+    expect(right).toBeLessThanOrEqual(2)
+    expect((await run('lut', '--recipe', 'masked.json', '--size', '5', '-o', 'm.cube')).err).toMatch(/has a mask/)
+    expect(existsSync(join(folder, 'm.cube'))).toBe(false)
+  })
   it.each([
     [['--recipe', 'nonsense', '-o', 'x.png'], /neither a recipe file nor a shipped recipe/],
     [['--recipe', 'plain', '-o', 'x.gif'], /must end in .png, .tif, .exr, .mp4 or .mov/],

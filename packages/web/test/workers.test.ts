@@ -1,4 +1,4 @@
-import { NO_TRIMS, SHIPPED_RECIPES, addKind, changeBath, newBath, type Recipe } from '@fogbath/core'
+import { NO_TRIMS, SHIPPED_RECIPES, addKind, changeBath, newBath, newPart, withPart, type Recipe } from '@fogbath/core'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { fitted, wiped } from '../src/workers/compare'
 import { playFrames } from '../src/workers/play'
@@ -102,18 +102,38 @@ describe('what the line does to a frame', () => {
     8,
   )
   const plain: Recipe = SHIPPED_RECIPES[0]!
+  const none = new Map<string, Float32Array>()
 
   it('tells for each bath how far it moves the picture at most', () => {
     const twice: Recipe = { ...plain, baths: [plain.baths[0]!, { ...plain.baths[0]!, id: 'again' }] }
-    const [first, second] = changesOf(grey, twice, NO_TRIMS)
+    const [first, second] = changesOf(grey, twice, NO_TRIMS, none)
     expect(second).toBe(0)
     expect(first).toBeLessThan(0.02)
     const toned = addKind(plain, 'black-and-white')
     const sepia = changeBath(toned, toned.baths[1]!.id, {
       settings: newBath('black-and-white', 'x', { toner1: 'sulphide' }).settings,
     } as never)
-    expect(changesOf(grey, sepia, NO_TRIMS)[1]).toBeGreaterThan(0.05)
-    expect(changesOf(grey, changeBath(sepia, toned.baths[1]!.id, { strength: 0 }), NO_TRIMS)[1]).toBe(0)
+    expect(changesOf(grey, sepia, NO_TRIMS, none)[1]).toBeGreaterThan(0.05)
+    expect(changesOf(grey, changeBath(sepia, toned.baths[1]!.id, { strength: 0 }), NO_TRIMS, none)[1]).toBe(0)
+  })
+  it('works only where a mask lets it', () => {
+    const id = plain.baths[0]!.id
+    const faded = changeBath({ ...plain, baths: [newBath('black-and-white', id, { toner1: 'sulphide' })] }, id, {
+      mask: withPart(null, newPart('gradient')),
+    })
+    const seen = (share: number) => changesOf(grey, faded, NO_TRIMS, new Map([[id, new Float32Array(64).fill(share)]]))
+    expect(seen(0)).toEqual([0])
+    expect(seen(0.5)[0]! / seen(1)[0]!).toBeCloseTo(0.5, 6)
+    // The probe takes the mean of the mask over its area: here the left half of the frame lets all through.
+    const half = new Map([[id, Float32Array.from({ length: 64 }, (_, i) => (i % 8 < 4 ? 1 : 0))]])
+    const code = (masks: typeof half, u: number, reach: number) =>
+      readProbe(grey, faded, NO_TRIMS, u, 0.5, reach, masks).steps.map((s) => s.code[0])
+    const [footage, left] = code(half, 0.1, 0)
+    expect(left).not.toBeCloseTo(footage!, 3)
+    const [untouched, right] = code(half, 0.9, 0)
+    expect(right).toBe(untouched)
+    const [all, mixed] = [code(new Map([[id, new Float32Array(64).fill(1)]]), 0.5, 0.5), code(half, 0.5, 0.5)]
+    expect(mixed[1]).toBeCloseTo((all[0]! + all[1]!) / 2, 6)
   })
   it('makes a strip for the footage, each bath, and the screen', () => {
     const strips = stripsOf(plain, NO_TRIMS, 'bt1886')
@@ -129,11 +149,11 @@ describe('what the line does to a frame', () => {
     expect(stripsOf({ ...plain, strength: 0 }, NO_TRIMS, 'bt1886')[2]).toEqual(strips[0])
   })
   it('reads the mean light of an area, and its density before and after each bath', () => {
-    const { scene, steps } = readProbe(grey, plain, NO_TRIMS, 0.5, 0.5, 0.5)
+    const { scene, steps } = readProbe(grey, plain, NO_TRIMS, 0.5, 0.5, 0.5, none)
     expect(scene[0]).toBeCloseTo(0.01 + 0.01 * 31.5, 1)
     expect(steps).toHaveLength(3)
     for (const s of steps) s.density.forEach((d, k) => expect(10 ** -d).toBeCloseTo(s.light[k]!, 6))
-    const small = readProbe(grey, plain, NO_TRIMS, 0, 0, 0.004)
+    const small = readProbe(grey, plain, NO_TRIMS, 0, 0, 0.004, none)
     expect(small.scene[0]).toBeCloseTo(0.01, 6)
   })
   it('is tapped behind any bath, at full strength', () => {

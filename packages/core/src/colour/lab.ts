@@ -1,5 +1,5 @@
 import { transform, type Triple } from './matrix'
-import { BT709_TO_XYZ, D65_WHITE } from './spaces'
+import { BT709_TO_XYZ, D65_WHITE, XYZ_TO_BT709 } from './spaces'
 
 const EPSILON = (6 / 29) ** 3
 const KAPPA = (29 / 6) ** 2 / 3
@@ -14,6 +14,15 @@ export function xyzToLab(xyz: Triple, white: Triple = D65_WHITE): [number, numbe
 
 /** Linear BT.709 light (white 1,1,1) to CIE L*a*b* under D65. */
 export const bt709ToLab = (rgb: Triple): [number, number, number] => xyzToLab(transform(BT709_TO_XYZ, rgb))
+
+const back = (f: number): number => (f > 6 / 29 ? f ** 3 : (f - 4 / 29) / KAPPA)
+
+/** The inverse of {@link bt709ToLab}; colours that BT.709 cannot hold come out below 0 or above 1. */
+export function labToBt709([l, a, b]: Triple): [number, number, number] {
+  const y = (l + 16) / 116
+  const xyz: Triple = [D65_WHITE[0] * back(y + a / 500), D65_WHITE[1] * back(y), D65_WHITE[2] * back(y - b / 200)]
+  return transform(XYZ_TO_BT709, xyz)
+}
 
 /** Chroma C*ab. */
 export const chroma = (lab: Triple): number => Math.hypot(lab[1], lab[2])

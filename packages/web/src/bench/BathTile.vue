@@ -5,15 +5,16 @@ import { kindById, moveBath, removeBath, whyIdle, type Bath } from '@fogbath/cor
 import FamilyEmblem from '../components/FamilyEmblem.vue'
 import TestStrip from '../components/TestStrip.vue'
 import { useBenchStore } from '../stores/bench'
-import type { StripColours } from '../workers/protocol'
+import type { BathChange, StripColours } from '../workers/protocol'
+import MaskPicture from './MaskPicture.vue'
 
 /** One bath of the line: a tank that the film dips into, and the strip that leaves it. */
 const props = defineProps<{
   bath: Bath
   index: number
   strip: StripColours | undefined
-  /** Greatest change that it makes on the frame, 0..1, or null while that is not known. */
-  moved: number | null
+  /** What it does to the frame, or null while that is not known. */
+  change: BathChange | null
 }>()
 const bench = useBenchStore()
 const name = computed(() => props.bath.name || kindById(props.bath.kind).label)
@@ -23,10 +24,11 @@ const NOTHING = 0.5 / 255
 
 /** A sentence when the bath leaves the frame as it found it. */
 const note = computed(() => {
-  const { bath, moved } = props
+  const { bath, change } = props
   const why = whyIdle(bath)
   if (why) return bath.in ? `Changes nothing here: ${why}.` : null
-  if (moved === null || moved > NOTHING) return null
+  if (!change || change.moved > NOTHING) return null
+  if (change.mask && change.mask.most < NOTHING) return 'Changes nothing here: its mask is empty on this frame.'
   if (bath.lay !== 'normal') return `Changes nothing here: laid in ${bath.lay} mode it leaves this frame as it is.`
   return 'Changes nothing here: it makes the same picture that is there.'
 })
@@ -124,6 +126,7 @@ function act(key: string): void {
       </svg>
       <span class="name">{{ name }}</span>
       <span v-if="how" class="how">{{ how }}</span>
+      <MaskPicture v-if="bath.mask && change?.mask" class="mask" :picture="change.mask.picture" />
       <span class="mono strength">{{ Math.round(bath.strength) }}</span>
     </button>
     <TestStrip :colours="strip" :label="`after ${name}`" />
@@ -212,6 +215,11 @@ function act(key: string): void {
 .strength {
   position: absolute;
   right: 14px;
+  top: 10px;
+}
+.mask {
+  left: 14px;
+  position: absolute;
   top: 10px;
 }
 .note {

@@ -5,11 +5,11 @@ import { moveBath, type Bath } from '@fogbath/core'
 import NamedSlider from '../components/NamedSlider.vue'
 import TestStrip from '../components/TestStrip.vue'
 import { useBenchStore } from '../stores/bench'
-import type { StripColours } from '../workers/protocol'
+import type { BathChange, StripColours } from '../workers/protocol'
 import BathTile from './BathTile.vue'
 
 /** The line: camera at the left, screen at the right, every bath with the strip that leaves it. */
-defineProps<{ strips: readonly StripColours[]; changes: readonly (number | null)[] }>()
+defineProps<{ strips: readonly StripColours[]; changes: readonly (BathChange | null)[] }>()
 const emit = defineEmits<{ add: [] }>()
 const bench = useBenchStore()
 
@@ -58,7 +58,7 @@ const baths = computed({
         :bath="bath"
         :index="i"
         :strip="strips[i + 1]"
-        :moved="changes[i] ?? null"
+        :change="changes[i] ?? null"
       />
     </VueDraggable>
     <div class="end">

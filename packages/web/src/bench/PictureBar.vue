@@ -72,6 +72,16 @@ const nextSurround = (): void => {
     >
       half
     </button>
+    <button
+      v-if="bench.bath?.mask"
+      class="word"
+      type="button"
+      :aria-pressed="bench.maskShown"
+      :title="`The mask of the chosen bath, in black and white (${keyOf('mask')})`"
+      @click="bench.maskShown = !bench.maskShown"
+    >
+      mask
+    </button>
     <span class="right">
       <button
         class="word"

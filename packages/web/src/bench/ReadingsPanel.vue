@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { encodingById, straightView, type Figure } from '@fogbath/core'
+import { useBenchStore } from '../stores/bench'
 import type { ScopeKind, ScopeOf } from '../workers/protocol'
 
 /** Scope on top, figures in words below. The canvas is handed to the picture worker once. */
 const props = defineProps<{ figures: readonly Figure[]; encoding: string; card: number | null }>()
 const scope = defineModel<ScopeKind>('scope', { required: true })
 const scopeOf = defineModel<ScopeOf>('scopeOf', { required: true })
+const bench = useBenchStore()
 const canvas = ref<HTMLCanvasElement | null>(null)
 defineExpose({ canvas })
 
@@ -73,6 +75,16 @@ const sources: readonly ScopeOf[] = ['picture', 'footage', 'both']
         <dd class="mono" :class="{ warn: f.advice }">{{ f.advice ? '! ' : '' }}{{ f.text }}</dd>
       </div>
     </dl>
+    <button
+      v-if="bench.bath?.mask"
+      class="word"
+      type="button"
+      :aria-pressed="bench.underMask"
+      title="Scopes, shadows and highlights of what lies under the mask of the chosen bath"
+      @click="bench.underMask = !bench.underMask"
+    >
+      only under the mask
+    </button>
     <p v-if="figures.some((f) => f.advice)" class="warn advice">{{ figures.find((f) => f.advice)?.advice }}</p>
   </section>
 </template>

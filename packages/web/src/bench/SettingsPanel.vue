@@ -6,6 +6,7 @@ import { LAY_MODES, kindById, type LayMode } from '@fogbath/core'
 import NamedSlider from '../components/NamedSlider.vue'
 import { useBenchStore } from '../stores/bench'
 import BathViews from './BathViews.vue'
+import MaskPanel from './MaskPanel.vue'
 import SettingRow from './SettingRow.vue'
 
 const DRAW_MS = 80
@@ -16,9 +17,15 @@ const kind = computed(() => (bench.bath ? kindById(bench.bath.kind) : null))
 const fields = computed(() =>
   Object.entries((kind.value?.schema.properties ?? {}) as Record<string, { group: string; first?: boolean }>),
 )
-const groups = computed(() => ['Main', ...new Set(fields.value.map(([, f]) => f.group)), 'Laying'])
+const groups = computed(() => ['Main', ...new Set(fields.value.map(([, f]) => f.group)), 'Mask', 'Laying'])
 const group = ref('Main')
 watch(kind, () => (group.value = 'Main'))
+/** The parts of the mask can be taken hold of on the picture while its settings are open. */
+watch([group, () => bench.chosen], ([now], [before, chosen]) => {
+  if (now !== 'Mask') bench.part = null
+  else if (before !== 'Mask' || chosen !== bench.chosen) bench.part = bench.bath?.mask ? 0 : null
+  bench.picking = false
+})
 const shown = computed(() =>
   fields.value.filter(([, f]) => (group.value === 'Main' ? f.first : f.group === group.value)),
 )
@@ -75,7 +82,7 @@ function drag(moves: { setting: string; by: number }[]): void {
       />
       <span class="mono">{{ Math.round(bench.bath.strength) }} %</span>
     </div>
-    <BathViews :views="views.slice(0, 1)" @drag="drag" />
+    <BathViews v-if="group !== 'Mask'" :views="views.slice(0, 1)" @drag="drag" />
     <div class="tabs" role="group" aria-label="Groups of settings">
       <button v-for="g in groups" :key="g" class="word" type="button" :aria-pressed="g === group" @click="group = g">
         {{ g }}
@@ -107,6 +114,7 @@ function drag(moves: { setting: string; by: number }[]): void {
           @update:value="(v: 'camera' | 'line') => bench.setBath(bench.bath!.id, { takes: v })"
       /></label>
     </div>
+    <MaskPanel v-else-if="group === 'Mask'" :bath="bench.bath" />
     <div v-else class="rows">
       <SettingRow
         v-for="[name, field] in shown"
@@ -117,7 +125,7 @@ function drag(moves: { setting: string; by: number }[]): void {
         @change="(v) => bench.setSettings(bench.bath!.id, { [name]: v })"
       />
     </div>
-    <BathViews :views="views.slice(1)" @drag="drag" />
+    <BathViews v-if="group !== 'Mask'" :views="views.slice(1)" @drag="drag" />
     <p class="quiet summary">{{ kind.summary }}</p>
   </section>
   <section v-else class="panel empty quiet" aria-label="Settings">

@@ -5,6 +5,7 @@ import type { ProbeMark } from '@fogbath/core'
 import { useBenchStore } from '../stores/bench'
 import { useLookStore } from '../stores/look'
 import type { Compare } from '../workers/protocol'
+import MaskHandles from './MaskHandles.vue'
 
 /** The picture on its neutral surround. Probes and the wipe's edge are all that is ever drawn over it. */
 const props = defineProps<{
@@ -118,7 +119,10 @@ const tapped = computed(() =>
     ref="stage"
     :data-drawn="drawn"
     class="stage"
-    :class="[{ zoomed: zoom !== 'fit', coarse: zoom !== 'fit' && zoom > 1 }, `surround-${look.surround}`]"
+    :class="[
+      { zoomed: zoom !== 'fit', coarse: zoom !== 'fit' && zoom > 1, picking: bench.picking },
+      `surround-${look.surround}`,
+    ]"
     @dblclick="emit('bare')"
   >
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
@@ -132,12 +136,13 @@ const tapped = computed(() =>
         @pointerup="release"
         @pointercancel="release"
       />
-      <template v-if="measuring">
+      <template v-if="measuring && bench.part === null">
         <i v-for="(p, i) in probes" :key="i" class="area" :style="boxOf(p)"
           ><b class="mono">{{ i + 1 }}</b></i
         >
         <i v-if="area" class="area" :style="boxOf(area)" />
       </template>
+      <MaskHandles v-if="measuring && bench.part !== null" :width="own.width" :height="own.height" />
       <i
         v-if="wiping && !playing"
         class="edge"
@@ -184,6 +189,9 @@ const tapped = computed(() =>
 }
 .zoomed canvas {
   cursor: grab;
+}
+.picking canvas {
+  cursor: crosshair;
 }
 .coarse canvas {
   image-rendering: pixelated;

@@ -37,6 +37,7 @@ export const KEYS = [
       entry('walkBack', ['['], '[', 'look one bath earlier'),
       entry('walkOn', [']'], ']', 'look one bath later'),
       entry('tap', ['t'], 'T', 'look at what leaves the chosen bath'),
+      entry('mask', ['k'], 'K', 'the mask of the chosen bath, in black and white'),
       entry('add', ['a'], 'A', 'add a bath or recipe'),
       entry('inOut', ['x'], 'X', 'lift out or put back the chosen bath'),
       entry('duplicate', ['d'], 'D', 'duplicate the chosen bath'),

@@ -63,6 +63,7 @@ export function useBenchActions(parts: ActionParts): Record<BenchAction, () => u
     walkBack: () => walk(-1),
     walkOn: () => walk(1),
     tap: tapChosen,
+    mask: () => bench.bath?.mask && (bench.maskShown = !bench.maskShown),
     add: () => (shown.value.adding = true),
     inOut: () => bench.bath && bench.setBath(bench.bath.id, { in: !bench.bath.in }),
     duplicate: () => bench.chosen && bench.duplicate(bench.chosen),

@@ -3,7 +3,7 @@ import { shallowRef, watch } from 'vue'
 import type { Figure } from '@fogbath/core'
 import { useBenchStore } from '../stores/bench'
 import type { Engine } from '../workers/engine'
-import type { StripColours } from '../workers/protocol'
+import type { BathChange, StripColours } from '../workers/protocol'
 import { sourceOf } from './source'
 
 const REST_MS = 120
@@ -13,8 +13,8 @@ export function useLineReadings(side: () => Engine) {
   const bench = useBenchStore()
   const strips = shallowRef<readonly StripColours[]>([])
   const figures = shallowRef<readonly Figure[]>([])
-  /** Greatest change that each bath makes on this frame, in code values 0..1; null until it is known. */
-  const changes = shallowRef<readonly (number | null)[]>([])
+  /** What each bath does to this frame; null until it is known. */
+  const changes = shallowRef<readonly (BathChange | null)[]>([])
   let run = 0
   let frameRun = 0
 

@@ -52,6 +52,7 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
     const own = shot.medium.info.width
     const wanted = options.zoom.value === 'fit' ? stageWidth.value * Math.min(2, window.devicePixelRatio) : own
     const { grey } = bench.marks
+    const masked = bench.bath?.mask && !bench.preview ? bench.bath : null
     return {
       source: source(shot),
       frame: bench.frame,
@@ -64,6 +65,8 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
       scope: options.scope.value,
       scopeOf: options.scopeOf.value,
       greyCode: grey === null ? null : codeOf(grey, shot.encoding),
+      mask: bench.maskShown && masked ? masked.id : null,
+      under: bench.underMask && masked ? masked.id : null,
     }
   }
 
@@ -86,6 +89,7 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
     () => [
       ...[bench.shot?.id, bench.shot?.encoding, bench.shot?.trims, bench.marks.grey, bench.recipe, bench.preview],
       ...[bench.tap, bench.chart, bench.half, bench.frame, stageWidth.value],
+      ...[bench.maskShown, bench.underMask, bench.bath?.mask ? bench.chosen : null],
       ...[options.compare.value, options.scope.value, options.scopeOf.value, options.zoom.value],
     ],
     () => {

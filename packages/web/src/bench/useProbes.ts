@@ -1,4 +1,4 @@
-import { MOST_PROBES, PROBE_REACH, type ProbeMark } from '@fogbath/core'
+import { MOST_PICKS, MOST_PROBES, PROBE_REACH, changePartSettings, type ProbeMark } from '@fogbath/core'
 import { computed, shallowRef, watch } from 'vue'
 import { useBenchStore } from '../stores/bench'
 import type { ProbeReading } from '../workers/probe'
@@ -28,6 +28,18 @@ export function useProbes(picture: ReturnType<typeof usePicture>) {
   const remove = (index: number): void => put(places.value.filter((_, i) => i !== index))
   const clear = (): void => put([])
 
+  /** Gives the colour of a place to the colour selection that is being worked on, as the mask reads it. */
+  async function pick(u: number, v: number, reach = PROBE_REACH): Promise<void> {
+    const question = picture.request(false)
+    const { bath, part } = bench
+    const chosen = part === null ? undefined : bath?.mask?.parts[part]
+    if (!question || !bath?.mask || chosen?.type !== 'colour') return
+    const { steps } = await picture.engines.side.probe(question, u, v, Math.max(PROBE_REACH, reach))
+    const entering = bath.mask.reads === 'footage' ? 0 : bench.recipe.baths.indexOf(bath)
+    const picks = [...chosen.settings.picks, [...steps[entering]!.lab]].slice(-MOST_PICKS)
+    bench.setMask(bath.id, changePartSettings(bath.mask, part!, { picks }), '')
+  }
+
   /** Takes what a probe measures for the footage's own mid grey, before any trims; null forgets it. */
   function markGrey(light: readonly number[] | null): void {
     const grey = light ? LUMA[0] * light[0]! + LUMA[1] * light[1]! + LUMA[2] * light[2]! : null
@@ -39,5 +51,5 @@ export function useProbes(picture: ReturnType<typeof usePicture>) {
     () => void read().catch(() => undefined),
     { immediate: true },
   )
-  return { places, readings, add, remove, clear, markGrey }
+  return { places, readings, add, pick, remove, clear, markGrey }
 }

@@ -136,7 +136,7 @@ async function bringReference(e: Event): Promise<void> {
           :playing="picture.playing.value"
           :probes="probes.places.value"
           :problem="bench.problem || picture.problem.value"
-          @probe="probes.add"
+          @probe="(u, v, reach) => (bench.picking ? say(probes.pick(u, v, reach)) : probes.add(u, v, reach))"
           @bare="shown.bare && toggleBare()"
         />
         <TransportBar

@@ -1,4 +1,4 @@
-import { expose } from 'comlink'
+import { expose, transfer } from 'comlink'
 import {
   NO_TRIMS,
   emit8,
@@ -13,7 +13,7 @@ import { GAP, fitted, stillOf, wiped, type Still } from './compare'
 import { FrameStore } from './frames'
 import { playFrames } from './play'
 import { readProbe, type ProbeReading } from './probe'
-import type { PictureAnswer, PictureRequest, PlayRequest, StripColours } from './protocol'
+import type { BathChange, PictureAnswer, PictureRequest, PlayRequest, StripColours } from './protocol'
 import { drawScope } from './scope-draw'
 import { changesOf, stripsOf } from './strips'
 import { NOTHING, Treater, tapped, type Scene } from './treat'
@@ -21,6 +21,8 @@ import { NOTHING, Treater, tapped, type Scene } from './treat'
 /** Bytes of decoded frames that one worker keeps. */
 const BUDGET = 400e6
 const SAMPLE_WIDTH = 320
+/** Size of a mask on its tile. */
+const SMALL: ImageBitmapOptions = { resizeWidth: 80, resizeQuality: 'medium' }
 const MOST_STILLS = 12
 /** Pictures after which readings are due, however quickly they follow each other. */
 const MOST_SKIPPED = 4
@@ -94,12 +96,20 @@ class PictureEngine {
     if (compare.mode === 'pair' && other) this.paint([treated, other], scene)
     else if (compare.mode === 'wipe' && other)
       this.paint([wiped(treater.copy('wiped', treated), other, scene, compare.at, compare.upright)], scene)
-    else this.paint([treated], scene)
+    else this.paint([this.maskSeen(request, scene) ?? treated], scene)
     this.waiting = () => this.read(request, scene, treated, footage)
+  }
+
+  /** The mask that is to be looked at, as a picture. */
+  private maskSeen({ mask, recipe, trims, compare }: PictureRequest, scene: Scene): Float32Array | null {
+    const plane = mask && compare.mode === 'off' ? this.treater.mask(scene, recipe, trims, mask) : null
+    return plane && this.treater.grey(plane)
   }
 
   private read(request: PictureRequest, scene: Scene, treated: Float32Array, footage: Float32Array): void {
     const { width, height, shownIn } = scene
+    const { recipe, trims, under } = request
+    const area = under ? this.treater.mask(scene, recipe, trims, under) : null
     if (this.scope)
       drawScope(
         this.scope,
@@ -108,8 +118,9 @@ class PictureEngine {
         shownIn,
         request.greyCode,
         request.scopeOf === 'both' ? { data: footage, width, height } : null,
+        area,
       )
-    this.tell(pictureFigures(treated, footage, width * height))
+    this.tell(pictureFigures(treated, footage, width * height, area))
   }
 
   /** Scene of the other shot, where one is compared with. */
@@ -199,9 +210,28 @@ class PictureEngine {
     return lineFigures(plainSteps(recipe, trims).whole, plainSteps(NOTHING, NO_TRIMS).footage)
   }
 
-  /** How far each bath moves this frame at most, 0..1. */
-  async changes({ source, frame, recipe, trims }: Omit<Wanted, 'width'>): Promise<number[]> {
-    return changesOf(await this.treater.scene(source, frame, SAMPLE_WIDTH), recipe, trims)
+  /** What each bath does to this frame. */
+  async changes({ source, frame, recipe, trims }: Omit<Wanted, 'width'>): Promise<BathChange[]> {
+    const scene = await this.treater.scene(source, frame, SAMPLE_WIDTH)
+    const masks = this.masks(scene, recipe, trims)
+    const moved = changesOf(scene, recipe, trims, masks)
+    const changes = recipe.baths.map(async ({ id }, i): Promise<BathChange> => {
+      const plane = masks.get(id)
+      if (!plane) return { moved: moved[i]!, mask: null }
+      const image = this.dithered(this.treater.grey(plane), scene.width, scene.height)
+      const most = plane.reduce((a, b) => Math.max(a, b), 0)
+      return { moved: moved[i]!, mask: { most, picture: await createImageBitmap(image, SMALL) } }
+    })
+    const done = await Promise.all(changes)
+    return transfer(
+      done,
+      done.flatMap((c) => (c.mask ? [c.mask.picture] : [])),
+    )
+  }
+
+  private masks(scene: Scene, recipe: Recipe, trims: Trims): Map<string, Float32Array> {
+    const found = recipe.baths.map(({ id }) => [id, this.treater.mask(scene, recipe, trims, id)] as const)
+    return new Map(found.filter((f): f is readonly [string, Float32Array] => f[1] !== null))
   }
 
   /** A small treated picture. */
@@ -225,7 +255,8 @@ class PictureEngine {
   /** Reads an area around a place of the picture, u and v 0..1, `reach` half its side in shares of the width. */
   async probe(request: Wanted, u: number, v: number, reach: number): Promise<ProbeReading> {
     const scene = await this.treater.scene(request.source, request.frame, request.width)
-    return readProbe(scene, request.recipe, request.trims, u, v, reach)
+    const { recipe, trims } = request
+    return readProbe(scene, recipe, trims, u, v, reach, this.masks(scene, recipe, trims))
   }
 }
 

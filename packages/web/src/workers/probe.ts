@@ -17,7 +17,10 @@ export interface ProbeReading {
   readonly steps: readonly ProbeStep[]
 }
 
-/** Mean of the square whose half side is `reach` of the width, around a place 0..1. */
+/**
+ * Mean of the square whose half side is `reach` of the width, around a place 0..1.
+ * @param masks of the baths that have one, by bath
+ */
 export function readProbe(
   scene: Scene,
   recipe: Recipe,
@@ -25,23 +28,36 @@ export function readProbe(
   u: number,
   v: number,
   reach: number,
+  masks: ReadonlyMap<string, Float32Array>,
 ): ProbeReading {
-  const light = meanLight(scene, u, v, reach)
-  const steps = plainSteps(recipe, trims)
+  const light = mean(
+    scene,
+    u,
+    v,
+    reach,
+    [0, 1, 2].map((k) => (i: number) => scene.camera[4 * i + k]!),
+  ) as unknown as Triple
+  const shares = new Map([...masks].map(([id, plane]) => [id, mean(scene, u, v, reach, [(i) => plane[i]!])[0]!]))
+  const steps = plainSteps(recipe, trims, (bath) => shares.get(bath.id)!)
   return { scene: light, steps: [steps.footage, ...steps.leaving, steps.whole].map((point) => readStep(point, light)) }
 }
 
-function meanLight({ camera, width, height }: Scene, u: number, v: number, share: number): Triple {
+/** Means of values of pixels over the area. */
+function mean(
+  { width, height }: Scene,
+  u: number,
+  v: number,
+  share: number,
+  values: readonly ((pixel: number) => number)[],
+): number[] {
   const reach = Math.max(0, Math.round(share * width))
   const [cx, cy] = [Math.min(width - 1, Math.floor(u * width)), Math.min(height - 1, Math.floor(v * height))]
-  const sum: [number, number, number] = [0, 0, 0]
+  const sums = values.map(() => 0)
   let count = 0
-  for (let y = Math.max(0, cy - reach); y <= Math.min(height - 1, cy + reach); y++) {
-    for (let x = Math.max(0, cx - reach); x <= Math.min(width - 1, cx + reach); x++, count++) {
-      for (const k of [0, 1, 2] as const) sum[k] += camera[4 * (y * width + x) + k]!
-    }
-  }
-  return [sum[0] / count, sum[1] / count, sum[2] / count]
+  for (let y = Math.max(0, cy - reach); y <= Math.min(height - 1, cy + reach); y++)
+    for (let x = Math.max(0, cx - reach); x <= Math.min(width - 1, cx + reach); x++, count++)
+      values.forEach((value, k) => (sums[k]! += value(y * width + x)))
+  return sums.map((s) => s / count)
 }
 
 function readStep(point: PointFunction, light: Triple): ProbeStep {

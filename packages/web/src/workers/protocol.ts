@@ -27,6 +27,10 @@ export interface PictureRequest {
   readonly scopeOf: ScopeOf
   /** Code value at which the footage's own grey card lies, or null. */
   readonly greyCode: number | null
+  /** A bath whose mask is shown in black and white instead of the picture, or null. */
+  readonly mask: string | null
+  /** A bath under whose mask readings are taken, or null for the whole picture. */
+  readonly under: string | null
 }
 
 export type Compare =
@@ -45,6 +49,18 @@ export type Against =
       readonly recipe: Recipe
       readonly trims: Trims
     }
+
+/** What a bath does to a frame. */
+export interface BathChange {
+  /** How far it moves the frame at most, in code values 0..1. */
+  readonly moved: number
+  readonly mask: MaskSeen | null
+}
+export interface MaskSeen {
+  /** Its greatest value on this frame, 0..1. */
+  readonly most: number
+  readonly picture: ImageBitmap
+}
 
 export type ScopeKind = 'waveform' | 'parade' | 'vector' | 'histogram'
 export type ScopeOf = 'picture' | 'footage' | 'both'

@@ -1,4 +1,4 @@
-import { encodingById, histograms, parade, vectorscope, waveform } from '@fogbath/core'
+import { encodingById, histograms, parade, vectorscope, waveform, type Area } from '@fogbath/core'
 import type { Still } from './compare'
 import type { ScopeKind } from './protocol'
 
@@ -9,7 +9,7 @@ export const codeOfGrey = (encoding: string): number => encodingById(encoding).t
 
 /**
  * Draws a scope of a picture into a canvas. `ghost` is drawn first and fainter: the other one of the two.
- * @param greyCode code value of the footage's own grey card, or null
+ * @param greyCode code value of the footage's own grey card, or null @param area the part that is read
  */
 export function drawScope(
   canvas: OffscreenCanvas,
@@ -18,15 +18,16 @@ export function drawScope(
   shownIn: string,
   greyCode: number | null,
   ghost: Still | null,
+  area: Area,
 ): void {
   const pen = canvas.getContext('2d')
   if (!pen) return
   pen.fillStyle = '#141414'
   pen.fillRect(0, 0, canvas.width, canvas.height)
-  if (kind === 'histogram') return drawHistogram(pen, canvas, picture, ghost)
+  if (kind === 'histogram') return drawHistogram(pen, canvas, picture, ghost, area)
   if (kind === 'vector') drawVectorGrid(pen, canvas)
-  if (ghost) plot(pen, canvas, kind, ghost, 0.35)
-  plot(pen, canvas, kind, picture, 1)
+  if (ghost) plot(pen, canvas, kind, ghost, 0.35, area)
+  plot(pen, canvas, kind, picture, 1, area)
   if (kind !== 'vector') drawLevels(pen, canvas, codeOfGrey(shownIn), greyCode)
 }
 
@@ -36,15 +37,16 @@ function plot(
   kind: ScopeKind,
   { data: picture, width, height }: Still,
   strength: number,
+  area: Area,
 ): void {
   const [w, h] = [canvas.width, canvas.height]
   const side = Math.min(w, h)
   const scope =
     kind === 'vector'
-      ? vectorscope(picture, width * height, side)
+      ? vectorscope(picture, width * height, side, area)
       : kind === 'parade'
-        ? parade(picture, width, height, w, h)
-        : waveform(picture, width, height, w, h)
+        ? parade(picture, width, height, w, h, area)
+        : waveform(picture, width, height, w, h, area)
   const left = kind === 'vector' ? (w - side) >> 1 : 0
   const image = pen.getImageData(left, 0, scope.columns, scope.rows)
   const gain = (strength * 900 * scope.columns) / (width * height)
@@ -104,7 +106,7 @@ function line(pen: Pen, x0: number, y0: number, x1: number, y1: number): void {
   pen.stroke()
 }
 
-function drawHistogram(pen: Pen, canvas: OffscreenCanvas, picture: Still, ghost: Still | null): void {
+function drawHistogram(pen: Pen, canvas: OffscreenCanvas, picture: Still, ghost: Still | null, area: Area): void {
   const bins = 256
   const draw = (counts: Uint32Array, row: number, colour: string, fill: boolean): void => {
     const part = counts.subarray(row * bins, (row + 1) * bins)
@@ -121,7 +123,7 @@ function drawHistogram(pen: Pen, canvas: OffscreenCanvas, picture: Still, ghost:
     if (fill) pen.fill()
     else pen.stroke()
   }
-  const countsOf = ({ data, width, height }: Still): Uint32Array => histograms(data, width * height, bins)
+  const countsOf = ({ data, width, height }: Still): Uint32Array => histograms(data, width * height, bins, area)
   if (ghost) draw(countsOf(ghost), 3, '#3c3c3c', true)
   const counts = countsOf(picture)
   if (!ghost) draw(counts, 3, '#3c3c3c', true)

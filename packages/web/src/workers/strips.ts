@@ -41,15 +41,23 @@ const SAMPLES = 500
 /**
  * How far each bath moves the picture at most, in code values 0..1, measured on pixels spread over the frame. Work on
  * neighbouring pixels is not seen here.
+ * @param masks of the baths that have one, by bath
  */
-export function changesOf(scene: Scene, recipe: Recipe, trims: Trims): number[] {
-  const { footage, leaving } = plainSteps(recipe, trims)
+export function changesOf(
+  scene: Scene,
+  recipe: Recipe,
+  trims: Trims,
+  masks: ReadonlyMap<string, Float32Array>,
+): number[] {
+  let here = 0
+  const { footage, leaving } = plainSteps(recipe, trims, (bath) => masks.get(bath.id)![here]!)
   const steps = [footage, ...leaving]
   const n = scene.width * scene.height
   const stride = Math.max(1, Math.floor(n / SAMPLES))
   const most = leaving.map(() => 0)
   const [before, after] = [new Float64Array(3), new Float64Array(3)]
   for (let i = 0; i < n; i += stride) {
+    here = i
     const [r, g, b] = [scene.camera[4 * i]!, scene.camera[4 * i + 1]!, scene.camera[4 * i + 2]!]
     steps.forEach((point, s) => {
       point(r, g, b, after)

@@ -5,10 +5,12 @@ import {
   SHIPPED_RECIPES,
   Workbench,
   compileLine,
+  compileMask,
   drawChart,
   encodingById,
   makeIngest,
   makeRecode,
+  maskPlane,
   runPlan,
   type ChartName,
   type Ingest,
@@ -50,6 +52,7 @@ class Kept<T> {
 export class Treater {
   private readonly ingests = new Kept<Ingest>(4)
   private readonly plans = new Kept<Plan>(10)
+  private readonly masks = new Kept<Plan | null>(10)
   private readonly recodes = new Kept<Recode>(4)
   private readonly charts = new Kept<Float32Array>(3)
   private readonly bench = new Workbench()
@@ -112,12 +115,29 @@ export class Treater {
     return picture
   }
 
+  /** The mask of a bath on a scene, 0..1, one number a pixel; null when the bath has none. */
+  mask(scene: Scene, recipe: Recipe, trims: Trims, bathId: string): Float32Array | null {
+    const plan = this.masks.get(JSON.stringify([recipe.baths, trims, bathId]), () =>
+      compileMask(recipe, bathId, { trims }),
+    )
+    if (!plan) return null
+    runPlan(plan, scene.camera, scene.width, scene.height, this.bench)
+    return maskPlane(bathId, scene.width * scene.height, this.bench)
+  }
+
   /** The untreated picture; kept as long as the scene is the same. */
   footage(scene: Scene): Float32Array {
     const n = scene.width * scene.height
     if (this.footageOf === scene) return this.bench.take('footage', n)
     this.footageOf = scene
     return this.copy('footage', this.treat(scene, NOTHING, NO_TRIMS, false))
+  }
+
+  /** A plane as a grey picture. */
+  grey(plane: Float32Array): Float32Array {
+    const picture = this.bench.take('grey', plane.length)
+    for (let i = 0; i < plane.length; i++) picture.fill(plane[i]!, 4 * i, 4 * i + 3)
+    return picture
   }
 
   /** A named buffer of the size of a scene. */

@@ -4,6 +4,7 @@ import {
   duplicateBath,
   insertBath,
   type Bath,
+  type Mask,
   type Recipe,
   type Trims,
 } from '@fogbath/core'
@@ -57,6 +58,10 @@ export function benchEdits(s: BenchState, saving: BenchSaving) {
   const setBath = (id: string, values: Partial<Omit<Bath, 'id' | 'kind'>>): void =>
     change(changeBath(s.recipe.value, id, values), `${id}/${Object.keys(values).join()}`)
 
+  /** @param key names what is changed, so that dragging it is one step of undo */
+  const setMask = (id: string, mask: Mask | null, key: string): void =>
+    change(changeBath(s.recipe.value, id, { mask }), `${id}/mask/${key}`)
+
   function setTrims(trims: Trims, key = 'trims'): void {
     keep({ kind: 'trims', trims: s.shot.value!.trims }, key)
     saving.saveShot({ trims })
@@ -97,7 +102,7 @@ export function benchEdits(s: BenchState, saving: BenchSaving) {
   }
 
   return {
-    ...{ change, put, keep, setSettings, setBath, setTrims, setMarks, duplicate, copy, paste },
+    ...{ change, put, keep, setSettings, setBath, setMask, setTrims, setMarks, duplicate, copy, paste },
     undo: (restore: Restorers) => turn(undo, restore),
     redo: (restore: Restorers) => turn(redo, restore),
   }

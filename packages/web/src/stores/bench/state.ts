@@ -28,6 +28,14 @@ export function benchState() {
   const half = ref(false)
   /** Copied baths; kept in the browser, so that they can be pasted in another shot, production or window. */
   const clipboard = useStorage<Bath[]>('fogbath.clipboard', [])
+  /** Part of the chosen bath's mask that is being worked on; null while the mask is not. */
+  const part = ref<number | null>(null)
+  /** A click on the picture picks a colour for that part. */
+  const picking = ref(false)
+  /** The mask is shown instead of the picture. */
+  const maskShown = ref(false)
+  /** Readings are taken under the chosen bath's mask only. */
+  const underMask = ref(false)
   const problem = ref('')
 
   const bath = computed(() => recipe.value.baths.find((b) => b.id === chosen.value) ?? null)
@@ -59,7 +67,22 @@ export function benchState() {
 
   return {
     ...{ production, shot, shotThere, trial, recipe, preview, chosen, marked, tap, history, frame, range },
-    ...{ chart, half, clipboard, problem, bath, baths, shots, marks, noteShot, noteTrial },
+    ...{
+      chart,
+      half,
+      clipboard,
+      part,
+      picking,
+      maskShown,
+      underMask,
+      problem,
+      bath,
+      baths,
+      shots,
+      marks,
+      noteShot,
+      noteTrial,
+    },
   }
 }
 export type BenchState = ReturnType<typeof benchState>

@@ -31,6 +31,8 @@ export function benchTrials(s: BenchState, saving: BenchSaving, edits: BenchEdit
     s.recipe.value = next.recipe
     s.tap.value = null
     s.marked.value = []
+    s.part.value = null
+    s.picking.value = false
     if (!next.recipe.baths.some((b) => b.id === s.chosen.value)) s.chosen.value = next.recipe.baths[0]?.id ?? null
   }
 
