@@ -1,7 +1,7 @@
-import { NO_TRIMS, SHIPPED_RECIPES } from '@fogbath/core'
+import { MOST_STEPS, NO_TRIMS, SHIPPED_RECIPES, seededRandom, type Step } from '@fogbath/core'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { ApiError } from '../src/api/client'
-import { EMPTY, loadHistory, redo, remember, storeHistory, undo, type Step } from '../src/bench/history'
+import { EMPTY, changeFrom, redo, remember, undo, type History } from '../src/bench/history'
 import { KEYS, keyOf, type KeyEntry } from '../src/bench/keys'
 import { makeSaver } from '../src/bench/saver'
 import { TOKENS } from '../src/theme/theme'
@@ -34,13 +34,33 @@ describe('history', () => {
     expect(back.history.future[0]).toEqual({ kind: 'trims', trims: { ...NO_TRIMS, exposure: 2 } })
     expect(back.history.past.map(nameOf)).toEqual(['line'])
   })
-  it('survives in the browser’s storage and is capped', () => {
-    let h = EMPTY
-    for (let i = 0; i < 150; i++) h = remember(h, named(String(i)))
-    storeHistory(7, h)
-    expect(loadHistory(7).past).toHaveLength(100)
-    expect(nameOf(loadHistory(7).past[99]!)).toBe('149')
-    expect(loadHistory(8)).toEqual(EMPTY)
+  it('is written as differences that give the same stacks on the server', () => {
+    const random = seededRandom(9)
+    /** What the server does with a change: oldest at the bottom of both stacks. */
+    const server = { past: [] as Step[], future: [] as Step[] }
+    let there: History = EMPTY
+    let now: History = EMPTY
+    let most = 0
+    let longest = 0
+    for (let i = 0; i < 600; i++) {
+      const turns = 1 + Math.floor(3 * random())
+      for (let j = 0; j < turns; j++) {
+        const luck = random()
+        if (luck < 0.6) now = remember(now, named(`${i} ${j}`))
+        else now = ((luck < 0.85 ? undo : redo)(now, () => named(`now ${i} ${j}`)) ?? { history: now }).history
+      }
+      const { past, future } = changeFrom(there, now)
+      server.past = [...server.past.slice(past.drop, past.drop + past.keep), ...past.add]
+      server.future = [...server.future.slice(0, future.keep), ...future.add]
+      most = Math.max(most, past.add.length + future.add.length)
+      longest = Math.max(longest, server.past.length)
+      there = now
+      expect(server.past).toEqual([...now.past])
+      expect(server.future).toEqual([...now.future].reverse())
+    }
+    expect(longest).toBe(MOST_STEPS)
+    // A turn moves one step; nothing that stays is written again.
+    expect(most).toBeLessThanOrEqual(6)
   })
 })
 

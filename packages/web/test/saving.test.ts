@@ -1,4 +1,4 @@
-import { NO_MARKS, NO_TRIMS, SHIPPED_RECIPES, changeSettings, type Recipe } from '@fogbath/core'
+import { NO_MARKS, NO_TRIMS, SHIPPED_RECIPES, changeSettings, type Recipe, type Step } from '@fogbath/core'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { ApiError, api } from '../src/api/client'
@@ -27,6 +27,19 @@ function fakeServer(shots: Shot[]) {
   const whole = (): Production => ({ id: 1, revision: 1, name: 'P', notes: '', shots: [...rows.values()] })
   vi.spyOn(api, 'shot').mockImplementation(async (id) => rows.get(id)!)
   vi.spyOn(api, 'production').mockImplementation(async () => whole())
+  const histories = new Map<number, { revision: number; past: Step[]; future: Step[] }>()
+  const historyOf = (id: number) => histories.get(id) ?? { revision: 0, past: [], future: [] }
+  vi.spyOn(api, 'history').mockImplementation(async (id) => historyOf(id))
+  vi.spyOn(api, 'changeHistory').mockImplementation(async (id, change) => {
+    const { revision, past, future } = historyOf(id)
+    if (revision !== change.revision) throw stale({ revision })
+    histories.set(id, {
+      revision: revision + 1,
+      past: [...past.slice(change.past.drop, change.past.drop + change.past.keep), ...change.past.add],
+      future: [...future.slice(0, change.future.keep), ...change.future.add],
+    })
+    return { revision: revision + 1 }
+  })
   vi.spyOn(api, 'changeShot').mockImplementation(async (id, { revision, ...fields }) => {
     const row = rows.get(id)!
     if (row.revision !== revision) throw stale(row)
@@ -42,6 +55,8 @@ function fakeServer(shots: Shot[]) {
     return saved
   })
   return {
+    historyOf,
+    histories,
     shot: (id: number) => rows.get(id)!,
     trial: (id: number) => [...rows.values()].flatMap((s) => s.trials).find((t) => t.id === id)!,
     /** Somebody else's change. */
@@ -50,7 +65,6 @@ function fakeServer(shots: Shot[]) {
 }
 
 beforeEach(() => {
-  localStorage.clear()
   setActivePinia(createPinia())
   vi.useFakeTimers()
 })
@@ -135,6 +149,9 @@ describe('undo', () => {
     await first.putOn([first.shots[1]!], () => withSettings({ push: 2 }))
     expect(server.trial(20).recipe.baths[0]!.settings['push']).toBe(2)
 
+    await rest()
+    expect(first.saveState).toBe('saved')
+
     setActivePinia(createPinia())
     const bench = useBenchStore()
     await bench.open(1)
@@ -182,5 +199,33 @@ describe('copied baths', () => {
     expect(new Set(bench.recipe.baths.map((b) => b.id)).size).toBe(4)
     await bench.undo()
     expect(bench.recipe.baths).toHaveLength(2)
+  })
+
+  it('writes each step of undo once, and takes over when another window wrote its own', async () => {
+    const server = fakeServer([shotOf(1)])
+    const bench = useBenchStore()
+    await bench.open(1)
+    bench.setSettings('bath-1', { bleachPrint: 40 })
+    await rest()
+    bench.setSettings('bath-1', { push: 1 })
+    await rest()
+    const sent = () => vi.mocked(api.changeHistory).mock.calls.map(([, change]) => change)
+    expect(sent()).toMatchObject([
+      { revision: 0, past: { drop: 0, keep: 0 }, future: { keep: 0, add: [] } },
+      { revision: 1, past: { drop: 0, keep: 1 }, future: { keep: 0, add: [] } },
+    ])
+    for (const { past } of sent()) expect(past.add).toHaveLength(1)
+    await bench.undo()
+    await rest()
+    expect(sent()[2]).toMatchObject({ past: { keep: 1, add: [] }, future: { keep: 0 } })
+    expect(sent()[2]!.future.add).toHaveLength(1)
+
+    server.histories.set(1, { ...server.historyOf(1), revision: 9 })
+    bench.setSettings('bath-1', { bleachPrint: 10 })
+    await rest()
+    expect(bench.saveState).toBe('saved')
+    expect(server.historyOf(1).revision).toBe(10)
+    expect(sent().at(-1)).toMatchObject({ revision: 9, past: { drop: 0, keep: 0 } })
+    expect(sent().at(-1)!.past.add).toHaveLength(2)
   })
 })

@@ -83,4 +83,22 @@ export const MIGRATIONS: readonly Migration[] = [
       await q.sequelize.query('ALTER TABLE shot DROP COLUMN marks')
     },
   },
+  {
+    name: '003-edits',
+    up: async (q) => {
+      await q.addColumn('shot', 'edits', { ...int, defaultValue: 0 })
+      await q.createTable('edit', {
+        id,
+        shot_id: refers('shot', 'CASCADE'),
+        stack: text(8),
+        position: int,
+        step: json,
+        ...stamps,
+      })
+    },
+    down: async (q) => {
+      await q.dropTable('edit')
+      await q.sequelize.query('ALTER TABLE shot DROP COLUMN edits')
+    },
+  },
 ]

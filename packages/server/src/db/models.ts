@@ -1,4 +1,4 @@
-import type { Marks, Recipe, Trims } from '@fogbath/core'
+import type { Marks, Recipe, Step, Trims } from '@fogbath/core'
 import {
   DataTypes,
   Model,
@@ -50,6 +50,19 @@ export class Shot extends Model<Attributes<Shot>, Creation<Shot>> {
   /** Null in rows from before there were marks. */
   declare marks: CreationOptional<Marks | null>
   declare trialId: CreationOptional<number | null>
+  /** How often its undo was written. */
+  declare edits: CreationOptional<number>
+}
+
+export type Stack = 'past' | 'future'
+
+/** A step that undo (past) or redo (future) brings back; the highest position of a stack is the next one. */
+export class Edit extends Model<Attributes<Edit>, Creation<Edit>> {
+  declare id: CreationOptional<number>
+  declare shotId: number
+  declare stack: Stack
+  declare position: number
+  declare step: Step
 }
 
 export class Trial extends Model<Attributes<Trial>, Creation<Trial>> {
@@ -134,9 +147,11 @@ export function defineModels(sequelize: Sequelize): void {
       ...{ first: whole(), last: whole(), still: whole(), encoding: text(32), trims: json() },
       marks: { type: DataTypes.JSON, allowNull: true },
       trialId: { type: DataTypes.INTEGER, allowNull: true },
+      edits: { ...whole(), defaultValue: 0 },
     },
     options('shot'),
   )
+  Edit.init({ id, shotId: whole(), stack: text(8), position: whole(), step: json() }, options('edit'))
   Trial.init({ id, revision, shotId: whole(), name: text(60), recipe: json() }, options('trial'))
   Proof.init(
     {

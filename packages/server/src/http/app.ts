@@ -9,6 +9,7 @@ import { MOST_BYTES } from '../media/store'
 import { AJV_OPTIONS } from '../validate'
 import type { App, Context } from './context'
 import { installErrors } from './errors'
+import { historyRoutes } from './history'
 import { mediaRoutes } from './media'
 import { productionRoutes } from './productions'
 import { proofRoutes } from './proofs'
@@ -60,7 +61,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
   await app.register(multipart, { limits: { fileSize: MOST_BYTES, files: 500, fields: 10 } })
   app.get('/api/health', () => ({ ok: true }))
   app.get('/api/recipes', () => SHIPPED_RECIPES)
-  for (const routes of [productionRoutes, shotRoutes, proofRoutes, mediaRoutes, renderRoutes])
+  for (const routes of [productionRoutes, shotRoutes, historyRoutes, proofRoutes, mediaRoutes, renderRoutes])
     routes(app, options.context)
   if (options.page && existsSync(options.page)) await servePage(app, options.page)
   return app

@@ -1,3 +1,4 @@
+import type { HistoryChange, Step } from '@fogbath/core'
 import type { Medium, Production, Proof, Render, RenderFormat, Shot, TakenFile, Trial } from './types'
 
 /** A refusal by the server (or no answer at all: status 0), with its sentence. */
@@ -44,6 +45,10 @@ export const api = {
   shot: (id: number) => call<Shot>('GET', `/shots/${id}`),
   changeShot: (id: number, change: Change<Shot>) => call<Shot>('PATCH', `/shots/${id}`, change),
   deleteShot: (s: Shot) => call<void>('DELETE', `/shots/${s.id}?revision=${s.revision}`),
+  history: (shotId: number) =>
+    call<{ revision: number; past: Step[]; future: Step[] }>('GET', `/shots/${shotId}/history`),
+  changeHistory: (shotId: number, change: HistoryChange) =>
+    call<{ revision: number }>('PATCH', `/shots/${shotId}/history`, change),
   createTrial: (shotId: number, trial: Pick<Trial, 'name' | 'recipe'>) =>
     call<Trial>('POST', `/shots/${shotId}/trials`, trial),
   changeTrial: (id: number, change: Change<Trial>) => call<Trial>('PATCH', `/trials/${id}`, change),

@@ -1,10 +1,4 @@
-import type { Recipe, Trims } from '@fogbath/core'
-
-/** One thing that was changed on a shot, as it was before: a trial's line, the trims, or lines put on other shots. */
-export type Step =
-  | { readonly kind: 'recipe'; readonly trialId: number; readonly recipe: Recipe }
-  | { readonly kind: 'trims'; readonly trims: Trims }
-  | { readonly kind: 'shots'; readonly trials: readonly { readonly trialId: number; readonly recipe: Recipe }[] }
+import { MOST_STEPS, type HistoryChange, type Step } from '@fogbath/core'
 
 /** What undo brings back, for one shot. */
 export interface History {
@@ -13,11 +7,10 @@ export interface History {
 }
 
 export const EMPTY: History = { past: [], future: [] }
-const MOST = 100
 
 /** Remembers what was there before a change; what had been undone is gone. */
 export const remember = (h: History, before: Step): History => ({
-  past: [...h.past, before].slice(-MOST),
+  past: [...h.past, before].slice(-MOST_STEPS),
   future: [],
 })
 
@@ -38,24 +31,20 @@ export function redo(h: History, now: (like: Step) => Step): Turn | null {
   return step ? { step, history: { past: [...h.past, now(step)], future } } : null
 }
 
-const keyOf = (shotId: number): string => `fogbath.undo.${shotId}`
-
-/** Histories live in the browser's storage, so that they survive a reload. */
-export function loadHistory(shotId: number): History {
-  try {
-    return JSON.parse(localStorage.getItem(keyOf(shotId)) ?? 'null') ?? EMPTY
-  } catch {
-    return EMPTY
+/** What is to be written so that the server's history becomes `now`. Steps are the same when they are one object. */
+export function changeFrom(there: History, now: History): Pick<HistoryChange, 'past' | 'future'> {
+  const drop = now.past.length ? Math.max(0, there.past.indexOf(now.past[0]!)) : 0
+  const keep = sameFromBottom(there.past.slice(drop), now.past)
+  // The next step of redo stands first, so that its stack is read from the end.
+  const [theirs, ours] = [[...there.future].reverse(), [...now.future].reverse()]
+  const kept = sameFromBottom(theirs, ours)
+  return {
+    past: { drop: keep ? drop : 0, keep, add: now.past.slice(keep) },
+    future: { keep: kept, add: ours.slice(kept) },
   }
 }
 
-export function storeHistory(shotId: number, history: History): void {
-  try {
-    localStorage.setItem(keyOf(shotId), JSON.stringify(history))
-  } catch {
-    // The storage is full: the older half is given up so that the newer steps stay.
-    const half = { past: history.past.slice(-Math.floor(history.past.length / 2)), future: [] }
-    localStorage.removeItem(keyOf(shotId))
-    if (history.past.length > 1) storeHistory(shotId, half)
-  }
+function sameFromBottom(a: readonly Step[], b: readonly Step[]): number {
+  const at = a.findIndex((step, i) => step !== b[i])
+  return at < 0 ? Math.min(a.length, b.length) : at
 }

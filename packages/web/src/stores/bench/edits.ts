@@ -4,12 +4,13 @@ import {
   duplicateBath,
   insertBath,
   type Bath,
+  type Marks,
   type Mask,
   type Recipe,
+  type Step,
   type Trims,
 } from '@fogbath/core'
-import { redo, remember, storeHistory, undo, type Step } from '../../bench/history'
-import type { Marks } from '@fogbath/core'
+import { redo, remember, undo } from '../../bench/history'
 import type { BenchSaving } from './saving'
 import type { BenchState } from './state'
 
@@ -35,7 +36,7 @@ export function benchEdits(s: BenchState, saving: BenchSaving) {
     lastTime = now
     if (merges) return
     s.history.value = remember(s.history.value, before)
-    if (s.shot.value) storeHistory(s.shot.value.id, s.history.value)
+    saving.keepHistory()
   }
 
   function change(next: Recipe, key = ''): void {
@@ -94,7 +95,7 @@ export function benchEdits(s: BenchState, saving: BenchSaving) {
     if (!turned) return
     lastKey = ''
     s.history.value = turned.history
-    if (s.shot.value) storeHistory(s.shot.value.id, turned.history)
+    saving.keepHistory()
     const { step } = turned
     if (step.kind === 'trims') saving.saveShot({ trims: step.trims })
     else if (step.kind === 'recipe') await restore.recipe(step)

@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia'
-import type { Step } from '../../bench/history'
+import type { Step } from '@fogbath/core'
 import { benchEdits, type Restorers } from './edits'
+import { benchLog } from './log'
 import { benchSaving } from './saving'
 import { benchShots } from './shots'
 import { benchState } from './state'
@@ -9,9 +10,10 @@ import { benchTrials } from './trials'
 /** The shot on the bench: its current trial, the line being worked on, undo, saving. */
 export const useBenchStore = defineStore('bench', () => {
   const s = benchState()
-  const saving = benchSaving(s)
+  const log = benchLog(s)
+  const saving = benchSaving(s, log)
   const edits = benchEdits(s, saving)
-  const trials = benchTrials(s, saving, edits)
+  const trials = benchTrials(s, log, saving, edits)
   const shots = benchShots(s, saving, edits)
 
   const restore: Restorers = {

@@ -2,8 +2,9 @@ import { mergeFields, mergeRecipes, type Recipe } from '@fogbath/core'
 import { computed, ref, shallowRef } from 'vue'
 import { ApiError, api } from '../../api/client'
 import type { Shot, Trial } from '../../api/types'
-import { remember, storeHistory } from '../../bench/history'
+import { remember } from '../../bench/history'
 import { makeSaver, type SaveState } from '../../bench/saver'
+import type { BenchLog } from './log'
 import type { BenchState } from './state'
 
 /** What was changed in another window at the same time, until it is settled. */
@@ -17,7 +18,7 @@ export interface Conflict {
 const ORDER: readonly SaveState[] = ['conflict', 'refused', 'offline', 'saving', 'changed', 'saved']
 
 /** Keeps line and shot saved, and settles what was changed elsewhere meanwhile. */
-export function benchSaving(s: BenchState) {
+export function benchSaving(s: BenchState, log: BenchLog) {
   const conflict = shallowRef<Conflict | null>(null)
   /** What of the shot's own fields waits to be saved. */
   const pending = ref<Partial<Pick<Shot, 'trims' | 'marks'>>>({})
@@ -78,7 +79,7 @@ export function benchSaving(s: BenchState) {
 
   /** Saves what is unsaved, before the bench turns to something else. */
   async function leave(): Promise<void> {
-    await Promise.all([line.flush(), own.flush()])
+    await Promise.all([line.flush(), own.flush(), log.flush()])
   }
 
   /** After a conflict: take what is there, write ours over it, or both brought together. */
@@ -98,7 +99,7 @@ export function benchSaving(s: BenchState) {
     if (which === 'theirs') {
       // What was made here stays one undo away.
       s.history.value = remember(s.history.value, { kind: 'recipe', trialId: trial.id, recipe: s.recipe.value })
-      storeHistory(trial.shotId, s.history.value)
+      log.touch()
       s.recipe.value = trial.recipe
     }
     if (which !== 'theirs') {
@@ -116,10 +117,10 @@ export function benchSaving(s: BenchState) {
   }
 
   const state = computed(
-    () => ORDER.find((x) => line.state.value === x || own.state.value === x) ?? ('saved' as SaveState),
+    () => ORDER.find((x) => [line, own, log].some((saver) => saver.state.value === x)) ?? ('saved' as SaveState),
   )
-  const message = computed(() => line.message.value || own.message.value)
-  return { conflict, line, saveShot, leave, settle, state, message }
+  const message = computed(() => line.message.value || own.message.value || log.message.value)
+  return { conflict, line, keepHistory: log.touch, saveShot, leave, settle, state, message }
 }
 export type BenchSaving = ReturnType<typeof benchSaving>
 

@@ -1,7 +1,6 @@
-import { insertBath, type Bath, type Recipe } from '@fogbath/core'
+import { insertBath, type Bath, type Recipe, type Step } from '@fogbath/core'
 import { api } from '../../api/client'
 import type { Shot, Trial } from '../../api/types'
-import type { Step } from '../../bench/history'
 import type { BenchEdits } from './edits'
 import type { BenchSaving } from './saving'
 import type { BenchState } from './state'

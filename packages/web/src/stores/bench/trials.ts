@@ -1,24 +1,24 @@
 import type { Recipe } from '@fogbath/core'
 import { api } from '../../api/client'
 import type { Trial } from '../../api/types'
-import { loadHistory } from '../../bench/history'
 import type { BenchEdits } from './edits'
+import type { BenchLog } from './log'
 import type { BenchSaving } from './saving'
 import type { BenchState } from './state'
 
 /** Opening shots and their trials. */
-export function benchTrials(s: BenchState, saving: BenchSaving, edits: BenchEdits) {
+export function benchTrials(s: BenchState, log: BenchLog, saving: BenchSaving, edits: BenchEdits) {
   async function open(shotId: number): Promise<void> {
     await saving.leave()
     s.problem.value = ''
     try {
-      const found = await api.shot(shotId)
+      const [found, turnToHistory] = await Promise.all([api.shot(shotId), log.load(shotId)])
       if (s.production.value?.id !== found.productionId) s.production.value = await api.production(found.productionId)
       s.shot.value = found
       s.noteShot(found)
+      turnToHistory()
       s.frame.value = Math.min(found.last, Math.max(found.first, found.still))
       s.range.value = [found.first, found.last]
-      s.history.value = loadHistory(found.id)
       openTrial(found.trials.find((t) => t.id === found.trialId) ?? found.trials[0]!)
     } catch (error) {
       s.problem.value = error instanceof Error ? error.message : String(error)
