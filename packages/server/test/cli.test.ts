@@ -1,4 +1,4 @@
-import { execFile } from 'node:child_process'
+import { execFile, execFileSync } from 'node:child_process'
 import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -79,6 +79,27 @@ describe('fogbath process', () => {
     await run('process', footage.png, '--recipe', 'r.json', '-o', 'file.png')
     await run('process', footage.png, '--recipe', 'bleach-bypass', '-o', 'id.png')
     expect(readPixels(join(folder, 'file.png'))).toEqual(readPixels(join(folder, 'id.png')))
+  })
+  it('keeps the sound of a clip for the frames that are written', async () => {
+    const tone = ['-f', 'lavfi', '-i', 'sine=f=440:d=2']
+    const talking = join(folder, 'talking.mp4')
+    execFileSync('ffmpeg', ['-v', 'error', '-i', footage.clip, ...tone, '-c:v', 'copy', talking])
+    expect((await run('process', talking, '--recipe', 'plain', '--frames', '6-29', '-o', 'said.mp4')).code).toBe(0)
+    const about = ['-v', 'error', '-show_entries', 'stream=codec_name,duration', '-of', 'csv=p=0']
+    const streams = execFileSync('ffprobe', [...about, join(folder, 'said.mp4')])
+      .toString()
+      .trim()
+      .split('\n')
+    expect(streams.map((s) => s.split(',')[0])).toEqual(['h264', 'aac'])
+    for (const s of streams) expect(Number(s.split(',')[1])).toBeCloseTo(1, 1)
+    // The clip without sound stays without.
+    await run('process', footage.clip, '--recipe', 'plain', '--frames', '0-1', '-o', 'mute.mp4')
+    expect(
+      execFileSync('ffprobe', [...about, join(folder, 'mute.mp4')])
+        .toString()
+        .trim()
+        .split('\n'),
+    ).toHaveLength(1)
   })
   it('keeps to a mask, given in short form', async () => {
     const baths = [

@@ -99,6 +99,44 @@ describe('a render', () => {
     }
   })
 
+  it('keeps the sound of the footage, cut to the frames that are rendered', async () => {
+    // A tone for the first second, silence for the second.
+    const path = join(rig.folder, 'talking.mov')
+    const tone = 'aevalsrc=0.5*sin(880*PI*t)*lt(t\\,1):d=2:s=48000'
+    const inputs = ['-i', footage.clip, '-f', 'lavfi', '-i', tone]
+    execFileSync('ffmpeg', ['-v', 'error', ...inputs, '-c:v', 'copy', '-c:a', 'pcm_s16le', path])
+    const production = await rig.app.inject({ method: 'POST', url: '/api/productions', payload: { name: 'Sound' } })
+    const url = `/api/productions/${production.json<{ id: number }>().id}/media`
+    const body = multipart([{ name: 'talking.mov', bytes: readFileSync(path) }])
+    const taken = (await rig.app.inject({ method: 'POST', url, ...body })).json<{ shots: { id: number }[] }>()
+    const shot = taken.shots[0]!.id
+    // From half a second to one and a half.
+    await rig.app.inject({
+      method: 'PATCH',
+      url: `/api/shots/${shot}`,
+      payload: { revision: 1, first: 12, last: 35, still: 20 },
+    })
+    for (const [format, codec] of [
+      ['mp4', 'aac'],
+      ['mov', 'pcm_s24le'],
+    ]) {
+      const made = await rig.app.inject({ method: 'POST', url: `/api/shots/${shot}/renders`, payload: { format } })
+      const { id } = made.json<{ id: number }>()
+      await until(id, (s) => s.state === 'done')
+      const file = join(rig.folder, `sound.${format}`)
+      writeFileSync(file, (await rig.app.inject({ url: `/api/renders/${id}/file` })).rawPayload)
+      const about = ['-v', 'error', '-show_entries', 'stream=codec_name', '-of', 'csv=p=0', file]
+      expect(execFileSync('ffprobe', about).toString().trim().split('\n').at(-1)).toBe(codec)
+      const pcm = ['-v', 'error', '-i', file, '-map', '0:a:0', '-ac', '1', '-ar', '48000', '-f', 'f32le', 'pipe:1']
+      const bytes = execFileSync('ffmpeg', pcm, { maxBuffer: 1e8 })
+      const wave = new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length))
+      const loudness = (from: number, to: number): number =>
+        Math.sqrt(wave.slice(from * 48000, to * 48000).reduce((sum, v) => sum + v * v, 0) / ((to - from) * 48000))
+      expect(wave.length / 48000).toBeCloseTo(1, 1)
+      expect(loudness(0.05, 0.45)).toBeCloseTo(0.5 / Math.SQRT2, 1)
+      expect(loudness(0.55, 0.95)).toBeLessThan(0.01)
+    }
+  })
   it('goes on where it stopped when the server restarts', async () => {
     const id = await start('png')
     await until(id, (s) => s.done >= 24 || s.state === 'done')

@@ -5,6 +5,7 @@ import { encodingById, type Recipe } from '@fogbath/core'
 import { Fault } from '../errors'
 import { TARGETS, type Target, type TargetFormat } from '../media/encode'
 import { probe, type MediaInfo } from '../media/probe'
+import { soundOf } from '../media/sound'
 import { linkSequence, withPlainName, type Source } from '../media/source'
 import { makeJob } from '../render/job'
 import { FramePool } from '../render/pool'
@@ -135,6 +136,7 @@ async function processSource(
       height: info.height,
       fps: info.kind === 'still' ? fps : info.fps,
       encoding: job.to,
+      sound: TARGETS[output.format].moving ? soundOf(source, info, first, count) : null,
     }
     await runFrames({
       source,

@@ -3,6 +3,7 @@ import { mkdir } from 'node:fs/promises'
 import { dirname } from 'node:path'
 import { Fault } from '../errors'
 import { ffmpeg, lastLine } from './ffmpeg'
+import { soundInput, soundOutput, type Sound } from './sound'
 
 /** What can be written, and how deep. */
 export const TARGETS = {
@@ -24,6 +25,8 @@ export interface Target {
   readonly fps: string
   /** Encoding id of the code values. */
   readonly encoding: string
+  /** Goes into a clip; stills have none. */
+  readonly sound?: Sound | null
 }
 
 export interface Writer {
@@ -40,6 +43,7 @@ export async function openWriter(target: Target): Promise<Writer> {
   const child = ffmpeg([
     ...['-y', '-f', 'rawvideo', '-pixel_format', float ? 'gbrpf32le' : 'rgb48le'],
     ...['-video_size', `${target.width}x${target.height}`, '-framerate', target.fps, '-i', 'pipe:0'],
+    ...(target.sound ? soundInput(target.sound) : []),
     ...outputArgs(target),
     `file:${target.path}`,
   ])
@@ -132,5 +136,6 @@ function movingArgs(t: Target): string[] {
           '-f',
           'mov',
         ]
-  return ['-vf', convert, '-pix_fmt', format, ...tags, ...codec]
+  const sound = t.sound ? soundOutput(t.format === 'mp4' ? 'mp4' : 'mov') : []
+  return ['-vf', convert, '-pix_fmt', format, ...tags, ...sound, ...codec]
 }

@@ -6,6 +6,7 @@ import { Medium, Render, RenderPart } from '../db/models'
 import { Fault, sentenceOf } from '../errors'
 import { TARGETS, type Target } from '../media/encode'
 import { SAFE_INPUT, runFfmpeg } from '../media/ffmpeg'
+import { soundInput, soundOf, soundOutput } from '../media/sound'
 import type { MediaStore } from '../media/store'
 import { makeJob } from './job'
 import { FramePool } from './pool'
@@ -154,7 +155,7 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
       await RenderPart.create({ renderId: render.id, first, count })
       await render.update({ done })
     }
-    if (TARGETS[render.format].moving) await this.join(render)
+    if (TARGETS[render.format].moving) await this.join(render, medium)
   }
 
   private async renderPart(
@@ -196,8 +197,8 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
     return join(this.folderOf(render), `part-${String(first).padStart(8, '0')}.${render.format}`)
   }
 
-  /** Puts the parts of a clip end to end without touching their pictures. */
-  private async join(render: Render): Promise<void> {
+  /** Puts the parts of a clip end to end without touching their pictures, and the sound of the footage to them. */
+  private async join(render: Render, medium: Medium): Promise<void> {
     const parts = await RenderPart.findAll({ where: { renderId: render.id }, order: [['first', 'ASC']] })
     const paths = parts.map((p) => this.partPath(render, p.first))
     const list = join(this.folderOf(render), 'parts.txt')
@@ -206,7 +207,9 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
       ['ffconcat version 1.0', ...paths.map((p) => `file '${p.replace(/'/g, "'\\''")}'`)].join('\n'),
     )
     const staged = join(this.folderOf(render), `whole.${render.format}`)
-    const container = ['-movflags', '+faststart+write_colr', '-f', render.format === 'mp4' ? 'mp4' : 'mov']
+    const format = render.format === 'mp4' ? 'mp4' : 'mov'
+    const sound = soundOf(this.store.sourceOf(medium), medium.info, render.first, render.count)
+    const container = ['-movflags', '+faststart+write_colr', '-f', format]
     const failed = await runFfmpeg(
       [
         '-y',
@@ -217,7 +220,8 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
         '0',
         '-i',
         `file:${list}`,
-        '-c',
+        ...(sound ? [...soundInput(sound), ...soundOutput(format)] : []),
+        '-c:v',
         'copy',
         ...container,
         `file:${staged}`,
