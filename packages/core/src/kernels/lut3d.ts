@@ -156,50 +156,63 @@ export function applyLut3d(lut: Lut3d, src: Float32Array, dst: Float32Array, n: 
   lut.apply(src, dst, n)
 }
 
+/** Place of a value on the grid, 0..size - 1; what is not a number stands at 0. */
+function placer({ shaper }: Domain, size: number): (v: number) => number {
+  const top = size - 1
+  if (!('scale' in shaper)) return (v) => top * readShaped(shaper, v)
+  const scale = top * shaper.scale
+  return (v) => {
+    const at = v * scale
+    return at > 0 ? (at < top ? at : top) : 0
+  }
+}
+
 /**
  * The plain form of {@link applyLut3d}, one pixel at a time, that the fast one is compared with.
  * Nodes that are missing are worked out.
  */
 export function applyLutPlain(lut: Lut3d, src: Float32Array, dst: Float32Array, n: number): void {
-  const { size, nodes, domain, premix } = lut
-  const { shaper } = domain
-  const top = size - 1
-  const steps = [1, size, size * size] as const
-  const place = (v: number): number =>
-    top * ('scale' in shaper ? Math.min(1, Math.max(0, v * shaper.scale || 0)) : readShaped(shaper, v))
+  const { size, nodes, domain, premix, work } = lut
+  const place = placer(domain, size)
+  const [[m0, m1, m2], [m3, m4, m5], [m6, m7, m8]] = premix ?? IDENTITY
+  const edge = size - 2
+  // Nodes are four numbers long.
+  const alongR = 4
+  const alongG = 4 * size
+  const alongB = 4 * size * size
   for (let i = 0; i < 4 * n; i += 4) {
     const r = src[i]!
     const g = src[i + 1]!
     const b = src[i + 2]!
-    const x = place(premix ? premix[0][0] * r + premix[0][1] * g + premix[0][2] * b : r)
-    const y = place(premix ? premix[1][0] * r + premix[1][1] * g + premix[1][2] * b : g)
-    const z = place(premix ? premix[2][0] * r + premix[2][1] * g + premix[2][2] * b : b)
-    const cx = Math.min(size - 2, x | 0)
-    const cy = Math.min(size - 2, y | 0)
-    const cz = Math.min(size - 2, z | 0)
+    const x = place(premix ? m0 * r + m1 * g + m2 * b : r)
+    const y = place(premix ? m3 * r + m4 * g + m5 * b : g)
+    const z = place(premix ? m6 * r + m7 * g + m8 * b : b)
+    const cx = x < edge ? x | 0 : edge
+    const cy = y < edge ? y | 0 : edge
+    const cz = z < edge ? z | 0 : edge
     const fx = x - cx
     const fy = y - cy
     const fz = z - cz
     // From the low corner first along the axis with the greatest fraction, last along the one with the least.
-    const first = fx >= fy ? (fx >= fz ? 0 : 2) : fy >= fz ? 1 : 2
-    const last = fz <= fy ? (fz <= fx ? 2 : 0) : fy <= fx ? 1 : 0
-    const high = Math.max(fx, fy, fz)
-    const low = Math.min(fx, fy, fz)
+    const first = fx >= fy ? (fx >= fz ? alongR : alongB) : fy >= fz ? alongG : alongB
+    const last = fz <= fy ? (fz <= fx ? alongB : alongR) : fy <= fx ? alongG : alongR
+    const greater = fx > fy ? fx : fy
+    const lesser = fx > fy ? fy : fx
+    const high = greater > fz ? greater : fz
+    const low = lesser < fz ? lesser : fz
     const middle = fx + fy + fz - high - low
-    const n0 = cx + size * (cy + size * cz)
-    const n1 = n0 + steps[first]!
-    const n3 = n0 + 1 + size + size * size
-    const n2 = n3 - steps[last]!
-    lut.work(n0)
-    lut.work(n1)
-    lut.work(n2)
-    lut.work(n3)
-    for (let k = 0; k < 3; k++)
-      dst[i + k] =
-        (1 - high) * nodes[4 * n0 + k]! +
-        (high - middle) * nodes[4 * n1 + k]! +
-        (middle - low) * nodes[4 * n2 + k]! +
-        low * nodes[4 * n3 + k]!
+    const a0 = 4 * cx + alongG * cy + alongB * cz
+    const a1 = a0 + first
+    const a3 = a0 + alongR + alongG + alongB
+    const a2 = a3 - last
+    if (nodes[a0 + 3]! * nodes[a1 + 3]! * nodes[a2 + 3]! * nodes[a3 + 3]! === 0)
+      for (const at of [a0, a1, a2, a3]) work(at >> 2)
+    const w0 = 1 - high
+    const w1 = high - middle
+    const w2 = middle - low
+    dst[i] = w0 * nodes[a0]! + w1 * nodes[a1]! + w2 * nodes[a2]! + low * nodes[a3]!
+    dst[i + 1] = w0 * nodes[a0 + 1]! + w1 * nodes[a1 + 1]! + w2 * nodes[a2 + 1]! + low * nodes[a3 + 1]!
+    dst[i + 2] = w0 * nodes[a0 + 2]! + w1 * nodes[a1 + 2]! + w2 * nodes[a2 + 2]! + low * nodes[a3 + 2]!
     dst[i + 3] = src[i + 3]!
   }
 }

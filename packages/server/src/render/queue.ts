@@ -1,14 +1,14 @@
 import { EventEmitter } from 'node:events'
-import { mkdir, rename, rm, writeFile } from 'node:fs/promises'
+import { mkdir, rm } from 'node:fs/promises'
 import { join } from 'node:path'
 import { Op } from 'sequelize'
 import { Medium, Render, RenderPart } from '../db/models'
 import { Fault, sentenceOf } from '../errors'
 import { TARGETS, type Target } from '../media/encode'
-import { SAFE_INPUT, runFfmpeg } from '../media/ffmpeg'
-import { soundInput, soundOf, soundOutput } from '../media/sound'
+import { soundOf } from '../media/sound'
 import type { MediaStore } from '../media/store'
 import { makeJob } from './job'
+import { joinParts } from './join'
 import { FramePool } from './pool'
 import { runFrames } from './run'
 
@@ -197,40 +197,11 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
     return join(this.folderOf(render), `part-${String(first).padStart(8, '0')}.${render.format}`)
   }
 
-  /** Puts the parts of a clip end to end without touching their pictures, and the sound of the footage to them. */
   private async join(render: Render, medium: Medium): Promise<void> {
     const parts = await RenderPart.findAll({ where: { renderId: render.id }, order: [['first', 'ASC']] })
     const paths = parts.map((p) => this.partPath(render, p.first))
-    const list = join(this.folderOf(render), 'parts.txt')
-    await writeFile(
-      list,
-      ['ffconcat version 1.0', ...paths.map((p) => `file '${p.replace(/'/g, "'\\''")}'`)].join('\n'),
-    )
-    const staged = join(this.folderOf(render), `whole.${render.format}`)
-    const format = render.format === 'mp4' ? 'mp4' : 'mov'
     const sound = soundOf(this.store.sourceOf(medium), medium.info, render.first, render.count)
-    const container = ['-movflags', '+faststart+write_colr', '-f', format]
-    const failed = await runFfmpeg(
-      [
-        '-y',
-        ...SAFE_INPUT.slice(0, 2),
-        '-f',
-        'concat',
-        '-safe',
-        '0',
-        '-i',
-        `file:${list}`,
-        ...(sound ? [...soundInput(sound), ...soundOutput(format)] : []),
-        '-c:v',
-        'copy',
-        ...container,
-        `file:${staged}`,
-      ],
-      3_600_000,
-    )
-    if (failed) throw new Fault('program', `The parts could not be joined: ${failed.slice(0, 200)}`)
-    await rename(staged, this.fileOf(render))
-    await Promise.all([list, ...paths].map((p) => rm(p, { force: true })))
+    await joinParts(paths, this.fileOf(render), render.format === 'mp4' ? 'mp4' : 'mov', sound)
   }
 
   progressOf(render: Render, done = render.done): RenderProgress {

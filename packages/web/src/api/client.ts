@@ -60,8 +60,8 @@ export const api = {
     call<Proof>('PATCH', `/proofs/${id}`, change),
   deleteProof: (p: Proof) => call<void>('DELETE', `/proofs/${p.id}?revision=${p.revision}`),
   watched: () => call<{ folder: string | null; files: { path: string; size: number }[] }>('GET', '/watched'),
-  pick: (id: number, paths: string[], asSequence: boolean) =>
-    call<{ shots: Shot[] }>('POST', `/productions/${id}/pick`, { paths, asSequence }),
+  pick: (id: number, paths: string[], asSequence: boolean, fps: string) =>
+    call<{ shots: Shot[] }>('POST', `/productions/${id}/pick`, { paths, asSequence, fps }),
   medium: (id: number) => call<Medium>('GET', `/media/${id}`),
   renders: () => call<Render[]>('GET', '/renders'),
   createRender: (shotId: number, format: RenderFormat) => call<Render>('POST', `/shots/${shotId}/renders`, { format }),

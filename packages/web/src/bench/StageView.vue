@@ -6,6 +6,7 @@ import { useBenchStore } from '../stores/bench'
 import { useLookStore } from '../stores/look'
 import type { Compare } from '../workers/protocol'
 import MaskHandles from './MaskHandles.vue'
+import { useStagePointer } from './useStagePointer'
 
 /** The picture on its neutral surround. Probes and the wipe's edge are all that is ever drawn over it. */
 const props = defineProps<{
@@ -46,54 +47,14 @@ const upright = computed(() => props.compare.mode === 'wipe' && props.compare.up
 /** Whether clicking on the picture measures it. */
 const measuring = computed(() => plain.value && (!bench.chart || bench.half))
 
-interface Held {
-  readonly u: number
-  readonly v: number
-  readonly x: number
-  readonly y: number
-  readonly left: number
-  readonly top: number
-  moved: boolean
-}
-let held: Held | undefined
-const area = ref<ProbeMark | null>(null)
-
-const placeOf = (e: PointerEvent): [number, number] => {
-  const box = canvas.value!.getBoundingClientRect()
-  const hold = (v: number): number => Math.min(1, Math.max(0, v))
-  return [hold((e.clientX - box.left) / box.width), hold((e.clientY - box.top) / box.height)]
-}
-
-function press(e: PointerEvent): void {
-  if (e.button !== 0) return
-  const [u, v] = placeOf(e)
-  held = { u, v, x: e.clientX, y: e.clientY, left: stage.value!.scrollLeft, top: stage.value!.scrollTop, moved: false }
-  canvas.value!.setPointerCapture(e.pointerId)
-  if (props.wiping) wipeAt.value = upright.value ? u : v
-}
-
-/** Dragging moves the wipe's edge; a zoomed picture is moved about (with Shift, an area is measured); else an area. */
-function move(e: PointerEvent): void {
-  if (!held) return
-  const [u, v] = placeOf(e)
-  if (Math.hypot(e.clientX - held.x, e.clientY - held.y) > 4) held.moved = true
-  if (props.wiping) wipeAt.value = upright.value ? u : v
-  else if (props.zoom !== 'fit' && !e.shiftKey)
-    stage.value!.scrollTo(held.left - (e.clientX - held.x), held.top - (e.clientY - held.y))
-  else if (measuring.value && held.moved) area.value = { u: held.u, v: held.v, reach: reachTo(u, v) }
-}
-
-function reachTo(u: number, v: number): number {
-  const aspect = canvas.value!.width / canvas.value!.height
-  return Math.min(0.5, Math.max(Math.abs(u - held!.u), Math.abs(v - held!.v) / aspect))
-}
-
-function release(): void {
-  const panned = props.zoom !== 'fit' && held?.moved && !area.value
-  if (held && measuring.value && !props.wiping && !panned) emit('probe', held.u, held.v, area.value?.reach)
-  held = undefined
-  area.value = null
-}
+const { area, press, move, release } = useStagePointer({
+  ...{ stage, canvas },
+  zoomed: () => props.zoom !== 'fit',
+  wiping: () => props.wiping,
+  measuring: () => measuring.value,
+  wipeTo: (u, v) => (wipeAt.value = upright.value ? u : v),
+  measure: (u, v, reach) => emit('probe', u, v, reach),
+})
 
 const boxOf = (p: ProbeMark): Record<string, string> => {
   const aspect = (canvas.value?.width ?? 16) / (canvas.value?.height ?? 9)

@@ -1,44 +1,24 @@
-import { expose, transfer } from 'comlink'
-import {
-  NO_TRIMS,
-  emit8,
-  lineFigures,
-  pictureFigures,
-  plainSteps,
-  type Figure,
-  type Recipe,
-  type Trims,
-} from '@fogbath/core'
+import { expose } from 'comlink'
+import { pictureFigures, type Figure } from '@fogbath/core'
 import { GAP, fitted, stillOf, wiped, type Still } from './compare'
-import { FrameStore } from './frames'
 import { playFrames } from './play'
-import { readProbe, type ProbeReading } from './probe'
-import type { BathChange, PictureAnswer, PictureRequest, PlayRequest, StripColours } from './protocol'
+import type { PictureAnswer, PictureRequest, PlayRequest } from './protocol'
 import { drawScope } from './scope-draw'
-import { changesOf, stripsOf } from './strips'
-import { NOTHING, Treater, tapped, type Scene } from './treat'
+import { SideEngine } from './side'
+import { tapped, type Scene } from './treat'
 
-/** Bytes of decoded frames that one worker keeps. */
-const BUDGET = 400e6
-const SAMPLE_WIDTH = 320
-/** Size of a mask on its tile. */
-const SMALL: ImageBitmapOptions = { resizeWidth: 80, resizeQuality: 'medium' }
 const MOST_STILLS = 12
 /** Pictures after which readings are due, however quickly they follow each other. */
 const MOST_SKIPPED = 4
 
-type Wanted = Pick<PictureRequest, 'source' | 'frame' | 'width' | 'recipe' | 'trims'>
-
 /** Picture work off the page's thread: the newest question wins, whatever is asked meanwhile is dropped. */
-class PictureEngine {
-  private readonly treater = new Treater(new FrameStore(BUDGET))
+class PictureEngine extends SideEngine {
   private canvas: OffscreenCanvas | undefined
   private scope: OffscreenCanvas | undefined
   private run = 0
   private latest: PictureRequest | undefined
   private playing: PlayRequest | undefined
   private readonly stills = new Map<string, Still>()
-  private seed = 0
   private tell: (figures: readonly Figure[]) => void = () => undefined
   /** Readings of the last picture, which wait until it is on the screen. */
   private waiting: (() => void) | undefined
@@ -163,12 +143,6 @@ class PictureEngine {
     pictures.forEach((p, i) => pen.putImageData(this.dithered(p, width, height), i * (width + GAP), 0))
   }
 
-  private dithered(picture: Float32Array, width: number, height: number): ImageData {
-    const image = new ImageData(width, height)
-    emit8(picture, image.data, width * height, this.seed++)
-    return image
-  }
-
   /** Plays until stop(); frames that come too late are left out. @returns by callback the frame shown and the rate */
   async play(request: PlayRequest, onFrame: (frame: number, rate: number) => void): Promise<void> {
     if (!this.latest) return
@@ -200,63 +174,6 @@ class PictureEngine {
       const next = frame + i > last ? first + ((frame + i - last - 1) % (last - first + 1)) : frame + i
       void this.treater.frames.get(source.mediumId, next, width).catch(() => undefined)
     }
-  }
-
-  strips(recipe: Recipe, trims: Trims, encoding: string): StripColours[] {
-    return stripsOf(recipe, trims, encoding)
-  }
-
-  figures(recipe: Recipe, trims: Trims): Figure[] {
-    return lineFigures(plainSteps(recipe, trims).whole, plainSteps(NOTHING, NO_TRIMS).footage)
-  }
-
-  /** What each bath does to this frame. */
-  async changes({ source, frame, recipe, trims }: Omit<Wanted, 'width'>): Promise<BathChange[]> {
-    const scene = await this.treater.scene(source, frame, SAMPLE_WIDTH)
-    const masks = this.masks(scene, recipe, trims)
-    const moved = changesOf(scene, recipe, trims, masks)
-    const changes = recipe.baths.map(async ({ id }, i): Promise<BathChange> => {
-      const plane = masks.get(id)
-      if (!plane) return { moved: moved[i]!, mask: null }
-      const image = this.dithered(this.treater.grey(plane), scene.width, scene.height)
-      const most = plane.reduce((a, b) => Math.max(a, b), 0)
-      return { moved: moved[i]!, mask: { most, picture: await createImageBitmap(image, SMALL) } }
-    })
-    const done = await Promise.all(changes)
-    return transfer(
-      done,
-      done.flatMap((c) => (c.mask ? [c.mask.picture] : [])),
-    )
-  }
-
-  private masks(scene: Scene, recipe: Recipe, trims: Trims): Map<string, Float32Array> {
-    const found = recipe.baths.map(({ id }) => [id, this.treater.mask(scene, recipe, trims, id)] as const)
-    return new Map(found.filter((f): f is readonly [string, Float32Array] => f[1] !== null))
-  }
-
-  /** A small treated picture. */
-  async thumbnail(request: Wanted): Promise<ImageBitmap> {
-    return createImageBitmap(await this.exactly(request, true))
-  }
-
-  /** The treated frame as a PNG file, for keeping. */
-  async proof(request: Wanted): Promise<Blob> {
-    const image = await this.exactly(request, false)
-    const canvas = new OffscreenCanvas(image.width, image.height)
-    canvas.getContext('2d')!.putImageData(image, 0, 0)
-    return canvas.convertToBlob({ type: 'image/png' })
-  }
-
-  private async exactly(request: Wanted, quick: boolean): Promise<ImageData> {
-    const scene = await this.treater.scene(request.source, request.frame, request.width)
-    return this.dithered(this.treater.treat(scene, request.recipe, request.trims, quick), scene.width, scene.height)
-  }
-
-  /** Reads an area around a place of the picture, u and v 0..1, `reach` half its side in shares of the width. */
-  async probe(request: Wanted, u: number, v: number, reach: number): Promise<ProbeReading> {
-    const scene = await this.treater.scene(request.source, request.frame, request.width)
-    const { recipe, trims } = request
-    return readProbe(scene, recipe, trims, u, v, reach, this.masks(scene, recipe, trims))
   }
 }
 

@@ -1,0 +1,137 @@
+import { describe, expect, it } from 'vitest'
+import {
+  PATCHES,
+  WEDGE,
+  Workbench,
+  chroma,
+  compileLine,
+  hue,
+  plainLine,
+  runPlan,
+  type Recipe,
+  type Triple,
+} from '../src'
+import { grey, labOf, lightOf, lineOf, luminance, shipped } from './helpers'
+
+const patch = (name: string): Triple => PATCHES.find((p) => p.name === name)!.light
+const footage: Recipe = { ...shipped('plain'), baths: [] }
+const spread = (c: Triple): number => Math.max(...c) - Math.min(...c)
+const within = (h: number, low: number, high: number): boolean =>
+  low <= high ? h >= low && h <= high : h >= low || h <= high
+
+describe('two-strip colour (common practice)', () => {
+  it.each(['two-strip', 'two-strip-projected'])(
+    '%s holds orange and blue-green; every hue ends in one of the two',
+    (id) => {
+      for (const p of PATCHES) {
+        const lab = labOf(shipped(id), p.light)
+        if (chroma(lab) < 6) continue
+        const h = hue(lab)
+        expect(within(h, 20, 80) || within(h, 175, 250), `${p.name} ends at ${h.toFixed(0)}`).toBe(true)
+      }
+      expect(within(hue(labOf(shipped(id), patch('fair skin'))), 25, 75)).toBe(true)
+      expect(within(hue(labOf(shipped(id), patch('blue-green'))), 180, 245)).toBe(true)
+    },
+  )
+  it('makes mid grey neutral to within a few units of chroma, and tilts it with the balance', () => {
+    expect(chroma(labOf(lineOf('two-strip'), grey(0.18)))).toBeLessThan(3)
+    expect(labOf(lineOf('two-strip', { balance: 20 }), grey(0.18))[1]).toBeGreaterThan(
+      labOf(lineOf('two-strip', { balance: -20 }), grey(0.18))[1],
+    )
+  })
+  it('makes a surface of two parameters: the picture follows from two records alone', () => {
+    // Any light that exposes both records alike makes the same colour, whatever its third component.
+    const line = plainLine(lineOf('two-strip'))
+    const kind = compileLine(lineOf('two-strip'), { size: 3 }).ops[0]!
+    const [red, green] = kind.op === 'lut' ? kind.lut.premix! : ([] as never)
+    const cross: Triple = [
+      red[1] * green[2] - red[2] * green[1],
+      red[2] * green[0] - red[0] * green[2],
+      red[0] * green[1] - red[1] * green[0],
+    ]
+    const base: Triple = [0.3, 0.25, 0.4]
+    const moved = base.map((v, k) => v + (0.05 * cross[k]!) / Math.hypot(...cross)) as unknown as Triple
+    lightOf(line, moved).forEach((v, k) => expect(v).toBeCloseTo(lightOf(line, base)[k]!, 4))
+  })
+  it('gives yellow and blue back with blue recovery', () => {
+    for (const name of ['yellow', 'blue']) {
+      const away = (recovery: number) =>
+        Math.abs(
+          labOf(lineOf('two-strip', { blueRecovery: recovery }), patch(name))[2] - labOf(footage, patch(name))[2],
+        )
+      expect(away(60)).toBeLessThan(away(0))
+    }
+  })
+})
+
+describe('three-strip dye transfer (common practice)', () => {
+  const clean = { key: 0, bleedCyan: 0, bleedMagenta: 0, bleedYellow: 0 }
+  it('is more saturated than the plain print on skin, red and foliage-free colours, and neutral on neutrals', () => {
+    const mean = (recipe: Recipe) =>
+      ['fair skin', 'brown skin', 'red', 'sky', 'pink', 'lips'].reduce(
+        (sum, n) => sum + chroma(labOf(recipe, patch(n))),
+        0,
+      )
+    expect(mean(lineOf('three-strip', clean))).toBeGreaterThan(mean(lineOf('colour-print')))
+    for (const light of WEDGE)
+      expect(spread(lightOf(plainLine(lineOf('three-strip', clean)), grey(light)))).toBeLessThan(0.003)
+  })
+  it.each([
+    ['amountCyan', 0],
+    ['amountMagenta', 1],
+    ['amountYellow', 2],
+  ] as const)('%s takes away its complementary primary most', (setting, primary) => {
+    const light = (value: number) =>
+      lightOf(plainLine(lineOf('three-strip', { ...clean, holdGrey: false, [setting]: value })), grey(0.18))
+    const [less, more] = [light(100), light(130)]
+    const loss = less.map((v, k) => v - more[k]!)
+    expect(loss[primary]).toBe(Math.max(...loss))
+    expect(loss[primary]!).toBeGreaterThan(0.02)
+  })
+  it('shows separations in black and white', () => {
+    for (const show of ['red', 'green', 'blue'])
+      expect(spread(lightOf(plainLine(lineOf('three-strip', { show })), patch('orange')))).toBeLessThan(1e-6)
+    const red = (show: string) => luminance(lightOf(plainLine(lineOf('three-strip', { show })), patch('red')))
+    expect(red('red')).toBeGreaterThan(red('blue'))
+  })
+  it('makes coloured fringes at an edge when a record slips, and none when it does not', () => {
+    const [width, height] = [200, 4]
+    const edge = new Float32Array(4 * width * height)
+    for (let i = 0; i < width * height; i++) edge.fill(i % width < 100 ? 0.02 : 0.6, 4 * i, 4 * i + 3)
+    const fringe = (settings: object): number => {
+      const out = runPlan(
+        compileLine(lineOf('three-strip', { ...clean, ...settings }), { size: 33 }),
+        edge,
+        width,
+        height,
+        new Workbench(),
+      )
+      let most = 0
+      for (let x = 90; x < 110; x++)
+        most = Math.max(
+          most,
+          Math.max(out[4 * x]!, out[4 * x + 1]!, out[4 * x + 2]!) -
+            Math.min(out[4 * x]!, out[4 * x + 1]!, out[4 * x + 2]!),
+        )
+      return most
+    }
+    expect(fringe({})).toBeLessThan(0.02)
+    expect(fringe({ acrossRed: 10 })).toBeGreaterThan(0.2)
+  })
+})
+
+describe('false-colour stock (common practice)', () => {
+  it('violet: yellow to pink, blue to green, green to purple; grey and red stay', () => {
+    const h = (name: string) => hue(labOf(shipped('violet-stock'), patch(name)))
+    expect(within(h('yellow'), 300, 20)).toBe(true)
+    expect(within(h('blue'), 130, 200)).toBe(true)
+    expect(within(h('green'), 280, 345)).toBe(true)
+    expect(within(h('red'), 5, 55)).toBe(true)
+    expect(chroma(labOf(shipped('violet-stock'), grey(0.18)))).toBeLessThan(0.5)
+  })
+  it('infrared: leaves turn to red, and nothing shifts at 0 %', () => {
+    expect(labOf(shipped('infrared'), patch('leaf'))[1]).toBeGreaterThan(5)
+    const none = lineOf('false-colour', { amount: 0 })
+    expect(labOf(none, patch('leaf'))[1]).toBeCloseTo(labOf(lineOf('colour-print'), patch('leaf'))[1], 3)
+  })
+})

@@ -1,0 +1,110 @@
+import { describe, expect, it } from 'vitest'
+import {
+  WEDGE,
+  Workbench,
+  compileLine,
+  emit16,
+  emit8,
+  emit8Plain,
+  ingestPlain,
+  encodingById,
+  halfToNumber,
+  makeIngest,
+  makeRecode,
+  numberToHalf,
+  recipeToCube,
+  runPlan,
+  seededRandom,
+  straightView,
+  unprint,
+  type Triple,
+} from '../src'
+import { shipped } from './helpers'
+
+describe('ends of the chain', () => {
+  it('reads 16-bit codes as the transfer function and unprinting say', () => {
+    const src = Uint16Array.of(0, 32768, 65535, 655, 40000, 20000)
+    for (const id of ['bt1886', 'acescct', 'linear', 'bt2020'] as const) {
+      const encoding = encodingById(id)
+      const dst = new Float32Array(8)
+      makeIngest(encoding, 'u16')(src, dst, 2)
+      for (let p = 0; p < 2; p++) {
+        const light = [0, 1, 2].map((k) => encoding.transfer.decode(src[3 * p + k]! / 65535)) as unknown as Triple
+        const mixed = encoding.toBt709.map((row) => row[0] * light[0] + row[1] * light[1] + row[2] * light[2])
+        mixed.forEach((v, k) => {
+          const expected = encoding.refers === 'display' ? unprint(v) : v
+          expect(Math.abs(dst[4 * p + k]! - expected)).toBeLessThan(2e-3 * Math.abs(expected) + 1e-5)
+        })
+      }
+    }
+  })
+  it('reads and writes the same in the fast and in the plain form, at any length', () => {
+    const random = seededRandom(4)
+    for (const n of [1, 3, 1024, 2501]) {
+      const codes = Uint16Array.from({ length: 3 * n }, () => 65536 * random())
+      for (const id of ['bt1886', 'srgb', 'acescct', 'linear', 'bt2020'] as const)
+        for (const format of ['u16', 'f16'] as const) {
+          const [fast, plain] = [new Float32Array(4 * n), new Float32Array(4 * n)]
+          makeIngest(encodingById(id), format)(codes, fast, n)
+          ingestPlain(encodingById(id), format, codes, plain, n)
+          // Unprinting is steep near white: display footage is compared as it will be seen.
+          const seen = (v: number): number => (encodingById(id).refers === 'display' ? straightView(v) : v)
+          for (let i = 0; i < 4 * n; i++) {
+            const error = Math.abs(seen(fast[i]!) - seen(plain[i]!))
+            const size = Math.max(1, ...plain.subarray(i & ~3, (i & ~3) + 3).map(Math.abs))
+            expect(error, `${id} ${format}`).toBeLessThanOrEqual(2e-5 * size)
+          }
+        }
+      const picture = Float32Array.from({ length: 4 * n }, () => 1.2 * random() - 0.1)
+      picture.set([NaN, Infinity, -Infinity, 1])
+      const [fast8, plain8] = [new Uint8ClampedArray(4 * n), new Uint8ClampedArray(4 * n)]
+      emit8(picture, fast8, n, 77)
+      emit8Plain(picture, plain8, n, 77)
+      for (let i = 0; i < 4 * n; i++) expect(Math.abs(fast8[i]! - plain8[i]!)).toBeLessThanOrEqual(1)
+      expect(fast8.filter((v, i) => v !== plain8[i]).length).toBeLessThan(0.001 * n + 1)
+    }
+  })
+  it('hands display values back through the plain treatment in every display encoding', () => {
+    for (const id of ['bt1886', 'srgb', 'bt709']) {
+      const encoding = encodingById(id)
+      const codes = Uint16Array.from({ length: 300 }, (_, i) => Math.floor(i / 3) * 655)
+      const picture = new Float32Array(400)
+      makeIngest(encoding, 'u16')(codes, picture, 100)
+      const out = runPlan(compileLine({ ...shipped('plain'), baths: [] }), picture, 100, 1, new Workbench())
+      makeRecode(encoding)(out, 100)
+      for (let i = 0; i < 100; i++) expect(Math.abs(out[4 * i]! - codes[3 * i]! / 65535)).toBeLessThan(0.003)
+    }
+  })
+  it('converts half floats both ways', () => {
+    for (let h = 0; h < 0x7c00; h += 7) expect(numberToHalf(halfToNumber(h))).toBe(h)
+    expect(halfToNumber(0x3c00)).toBe(1)
+    expect(numberToHalf(-2)).toBe(0xc000)
+    expect(numberToHalf(1e9)).toBe(0x7bff)
+    expect(numberToHalf(NaN)).toBe(0)
+  })
+  it('dithers without moving the mean, by at most one step', () => {
+    const n = 20_000
+    const picture = new Float32Array(4 * n).fill(100.3 / 255)
+    const out = new Uint8ClampedArray(4 * n)
+    emit8(picture, out, n, 3)
+    const reds = Array.from({ length: n }, (_, i) => out[4 * i]!)
+    expect(reds.reduce((a, b) => a + b) / n).toBeCloseTo(100.3, 1)
+    expect(Math.max(...reds) - Math.min(...reds)).toBeLessThanOrEqual(3)
+    const deep = new Uint16Array(3 * n)
+    emit16(picture, deep, n, 16, 0)
+    expect(deep[0]).toBe(Math.round((100.3 / 255) * 65535))
+  })
+})
+
+describe('the .cube file', () => {
+  it('has the header, the count and the order of the open form', () => {
+    const rows = recipeToCube(shipped('plain'), 5).trim().split('\n')
+    expect(rows[1]).toBe('LUT_3D_SIZE 5')
+    expect(rows).toHaveLength(4 + 125)
+    const red = rows[4 + 4]!.split(' ').map(Number)
+    expect(red[0]).toBeGreaterThan(0.7)
+    expect(red[2]).toBeLessThan(0.4)
+    expect(() => recipeToCube(shipped('plain'), 1)).toThrow(/from 2 to 129/)
+    expect(WEDGE[9]).toBeCloseTo(0.18, 10)
+  })
+})

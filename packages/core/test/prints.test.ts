@@ -1,0 +1,68 @@
+import { describe, expect, it } from 'vitest'
+import { PATCHES, Workbench, arrhenius, chroma, compileLine, dyesLeft, plainLine, runPlan, type Triple } from '../src'
+import { grey, labOf, lightOf, lineOf, luminance } from './helpers'
+
+const patch = (name: string): Triple => PATCHES.find((p) => p.name === name)!.light
+
+describe('instant film', () => {
+  const flat = { softness: 0, falloff: 0, uneven: 0 }
+  it('has a black of about 3 % of white or more, a warm white, and less colour than the print', () => {
+    const line = lineOf('instant', flat)
+    expect(luminance(lightOf(plainLine(line), grey(1e-4)))).toBeGreaterThan(0.022)
+    expect(labOf(line, grey(3))[2]).toBeGreaterThan(1)
+    for (const name of ['red', 'sky', 'fair skin', 'leaf'])
+      expect(chroma(labOf(line, patch(name)))).toBeLessThan(chroma(labOf(lineOf('colour-print'), patch(name))))
+  })
+  it('goes thin and blue in the cold, dense and yellow-red in the heat', () => {
+    const at = (temperature: number) => labOf(lineOf('instant', { ...flat, temperature, holdGrey: false }), grey(0.08))
+    expect(at(5)[2]).toBeLessThan(at(21)[2])
+    expect(at(5)[0]).toBeGreaterThan(at(21)[0])
+    expect(at(35)[2]).toBeGreaterThan(at(21)[2])
+    expect(at(35)[0]).toBeLessThan(at(21)[0])
+  })
+  it('falls off to the corners, spreads by its seed, and can be framed by its card', () => {
+    const [width, height] = [96, 54]
+    const scene = new Float32Array(4 * width * height).fill(0.18)
+    const shown = (settings: object) =>
+      runPlan(
+        compileLine(lineOf('instant', { ...flat, ...settings }), { size: 17 }),
+        scene,
+        width,
+        height,
+        new Workbench(),
+      ).slice()
+    const dark = shown({ falloff: 50 })
+    expect(dark[0]!).toBeLessThan(dark[4 * (27 * width + 48)]! - 0.05)
+    expect(shown({ uneven: 50, seed: 1 })).toEqual(shown({ uneven: 50, seed: 1 }))
+    expect(shown({ uneven: 50, seed: 1 })).not.toEqual(shown({ uneven: 50, seed: 2 }))
+    const card = shown({ card: true })
+    expect(card[4 * (52 * width + 48)]!).toBeCloseTo(0.93, 2)
+  })
+})
+
+describe('aged prints', () => {
+  const bare = { fadeCyan: 0, fadeMagenta: 0, fadeYellow: 0, stain: 0, fog: 0 }
+  it('turn red when cyan goes, green when magenta goes, blue when yellow goes', () => {
+    const lab = (settings: object) => labOf(lineOf('aged-print', { ...bare, ...settings }), grey(0.18))
+    expect(lab({ fadeCyan: 50 })[1]).toBeGreaterThan(5)
+    expect(lab({ fadeMagenta: 50 })[1]).toBeLessThan(-5)
+    expect(lab({ fadeYellow: 50 })[2]).toBeLessThan(-5)
+  })
+  it('only let more light through by fading, less by stain and fog', () => {
+    const light = (settings: object) => lightOf(plainLine(lineOf('aged-print', { ...bare, ...settings })), grey(0.1))
+    const base = luminance(light({}))
+    for (const dye of ['fadeCyan', 'fadeMagenta', 'fadeYellow'])
+      expect(luminance(light({ [dye]: 30 }))).toBeGreaterThan(base)
+    for (const what of [{ stain: 0.3 }, { fog: 0.3 }]) expect(luminance(light(what))).toBeLessThan(base)
+  })
+  it('fade faster in the warm, cyan first in the dark, magenta first in light', () => {
+    expect(arrhenius(95_000, 24)).toBeCloseTo(1, 9)
+    // ln(k2/k1) = Ea/R (1/T1 - 1/T2), by hand: 95000/8.314462618 · (1/297.15 - 1/307.15) = 1.2519.
+    expect(Math.log(arrhenius(95_000, 34))).toBeCloseTo(1.2519, 3)
+    expect(dyesLeft(30, 34, 0)[0]).toBeLessThan(dyesLeft(30, 24, 0)[0])
+    const [c, m] = dyesLeft(30, 24, 0)
+    expect(c).toBeLessThan(m)
+    const lit = dyesLeft(30, 24, 1)
+    expect(lit[1]).toBeLessThan(lit[0])
+  })
+})

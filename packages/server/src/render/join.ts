@@ -1,0 +1,35 @@
+import { rename, rm, writeFile } from 'node:fs/promises'
+import { join } from 'node:path'
+import { Fault } from '../errors'
+import { SAFE_INPUT, runFfmpeg } from '../media/ffmpeg'
+import { soundInput, soundOutput, type Sound } from '../media/sound'
+
+const AN_HOUR = 3_600_000
+
+/**
+ * Puts the parts of a clip end to end without touching their pictures, and the sound of the footage to them. The parts
+ * go when the whole is there.
+ */
+export async function joinParts(
+  parts: readonly string[],
+  file: string,
+  format: 'mp4' | 'mov',
+  sound: Sound | null,
+): Promise<void> {
+  const folder = join(file, '..')
+  const list = join(folder, 'parts.txt')
+  const names = parts.map((p) => `file '${p.replace(/'/g, "'\\''")}'`)
+  await writeFile(list, ['ffconcat version 1.0', ...names].join('\n'))
+  const staged = join(folder, `whole.${format}`)
+  const failed = await runFfmpeg(
+    [
+      ...['-y', ...SAFE_INPUT.slice(0, 2), '-f', 'concat', '-safe', '0', '-i', `file:${list}`],
+      ...(sound ? [...soundInput(sound), ...soundOutput(format)] : []),
+      ...['-c:v', 'copy', '-movflags', '+faststart+write_colr', '-f', format, `file:${staged}`],
+    ],
+    AN_HOUR,
+  )
+  if (failed) throw new Fault('program', `The parts could not be joined: ${failed.slice(0, 200)}`)
+  await rename(staged, file)
+  await Promise.all([list, ...parts].map((p) => rm(p, { force: true })))
+}

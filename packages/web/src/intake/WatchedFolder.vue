@@ -1,0 +1,85 @@
+<script setup lang="ts">
+import { NButton, NCheckbox, NSelect, useMessage } from 'naive-ui'
+import { ref, shallowRef, watch } from 'vue'
+import { api } from '../api/client'
+import SheetDialog from '../components/SheetDialog.vue'
+
+/** Footage that lies in a folder of the server already, picked without uploading it. */
+const props = defineProps<{ production: number }>()
+const show = defineModel<boolean>('show', { required: true })
+const emit = defineEmits<{ taken: [] }>()
+const message = useMessage()
+
+const RATES = ['24000/1001', '24', '25', '30000/1001', '30', '48', '50', '60'].map((value) => {
+  const [num, den = 1] = value.split('/').map(Number) as [number, number?]
+  return { value, label: `${Math.round((1000 * num) / den) / 1000} a second` }
+})
+const fps = ref('24')
+const watched = shallowRef<{ folder: string | null; files: { path: string; size: number }[] } | null>(null)
+const picked = ref<string[]>([])
+const asSequence = ref(false)
+watch(show, async (open) => {
+  if (!open) return
+  picked.value = []
+  watched.value = await api.watched().catch((e: unknown) => {
+    message.error(e instanceof Error ? e.message : String(e))
+    return null
+  })
+})
+async function takePicked(): Promise<void> {
+  try {
+    await api.pick(props.production, [...picked.value].sort(), asSequence.value, fps.value)
+    show.value = false
+  } catch (error) {
+    message.error(error instanceof Error ? error.message : String(error), { duration: 8000 })
+  }
+  emit('taken')
+}
+</script>
+
+<template>
+  <SheetDialog v-model:show="show" title="Watched folder" :width="620">
+    <p class="quiet mono">{{ watched?.folder ?? '' }}</p>
+    <p v-if="watched && watched.files.length === 0">The folder is empty. Copy footage there and open this again.</p>
+    <div class="files">
+      <NCheckbox
+        v-for="f in watched?.files ?? []"
+        :key="f.path"
+        :checked="picked.includes(f.path)"
+        @update:checked="(on: boolean) => (picked = on ? [...picked, f.path] : picked.filter((p) => p !== f.path))"
+        >{{ f.path }} <span class="mono quiet">{{ (f.size / 1e6).toFixed(1) }} MB</span></NCheckbox
+      >
+    </div>
+    <div class="actions">
+      <button class="word" type="button" @click="picked = (watched?.files ?? []).map((f) => f.path)">all</button>
+      <NCheckbox v-model:checked="asSequence">one numbered sequence</NCheckbox>
+      <NSelect
+        v-if="asSequence"
+        v-model:value="fps"
+        size="small"
+        class="rate"
+        :options="RATES"
+        aria-label="Frames a second"
+      />
+      <NButton type="primary" :disabled="picked.length === 0" @click="takePicked">Take in {{ picked.length }}</NButton>
+    </div>
+  </SheetDialog>
+</template>
+
+<style scoped>
+.actions {
+  align-items: center;
+  display: flex;
+  gap: 12px;
+}
+.rate {
+  width: 140px;
+}
+.files {
+  display: flex;
+  flex-direction: column;
+  margin: 10px 0;
+  max-height: 50vh;
+  overflow-y: auto;
+}
+</style>

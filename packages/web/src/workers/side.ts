@@ -1,0 +1,84 @@
+import { transfer } from 'comlink'
+import { NO_TRIMS, emit8, lineFigures, plainSteps, type Figure, type Recipe, type Trims } from '@fogbath/core'
+import { FrameStore } from './frames'
+import { readProbe, type ProbeReading } from './probe'
+import type { BathChange, PictureRequest, StripColours } from './protocol'
+import { changesOf, stripsOf } from './strips'
+import { NOTHING, Treater, type Scene } from './treat'
+
+/** Bytes of decoded frames that one worker keeps. */
+const BUDGET = 400e6
+const SAMPLE_WIDTH = 320
+/** Size of a mask on its tile. */
+const SMALL: ImageBitmapOptions = { resizeWidth: 80, resizeQuality: 'medium' }
+
+export type Wanted = Pick<PictureRequest, 'source' | 'frame' | 'width' | 'recipe' | 'trims'>
+
+/** What is asked beside the shown picture: strips, figures, what each bath does, thumbnails, proofs, probes. */
+export class SideEngine {
+  protected readonly treater = new Treater(new FrameStore(BUDGET))
+  private seed = 0
+
+  strips(recipe: Recipe, trims: Trims, encoding: string): StripColours[] {
+    return stripsOf(recipe, trims, encoding)
+  }
+
+  figures(recipe: Recipe, trims: Trims): Figure[] {
+    return lineFigures(plainSteps(recipe, trims).whole, plainSteps(NOTHING, NO_TRIMS).footage)
+  }
+
+  /** What each bath does to this frame. */
+  async changes({ source, frame, recipe, trims }: Omit<Wanted, 'width'>): Promise<BathChange[]> {
+    const scene = await this.treater.scene(source, frame, SAMPLE_WIDTH)
+    const masks = this.masks(scene, recipe, trims)
+    const moved = changesOf(scene, recipe, trims, masks)
+    const changes = recipe.baths.map(async ({ id }, i): Promise<BathChange> => {
+      const plane = masks.get(id)
+      if (!plane) return { moved: moved[i]!, mask: null }
+      const image = this.dithered(this.treater.grey(plane), scene.width, scene.height)
+      const most = plane.reduce((a, b) => Math.max(a, b), 0)
+      return { moved: moved[i]!, mask: { most, picture: await createImageBitmap(image, SMALL) } }
+    })
+    const done = await Promise.all(changes)
+    return transfer(
+      done,
+      done.flatMap((c) => (c.mask ? [c.mask.picture] : [])),
+    )
+  }
+
+  private masks(scene: Scene, recipe: Recipe, trims: Trims): Map<string, Float32Array> {
+    const found = recipe.baths.map(({ id }) => [id, this.treater.mask(scene, recipe, trims, id)] as const)
+    return new Map(found.filter((f): f is readonly [string, Float32Array] => f[1] !== null))
+  }
+
+  /** A small treated picture. */
+  async thumbnail(request: Wanted): Promise<ImageBitmap> {
+    return createImageBitmap(await this.exactly(request, true))
+  }
+
+  /** The treated frame as a PNG file, for keeping. */
+  async proof(request: Wanted): Promise<Blob> {
+    const image = await this.exactly(request, false)
+    const canvas = new OffscreenCanvas(image.width, image.height)
+    canvas.getContext('2d')!.putImageData(image, 0, 0)
+    return canvas.convertToBlob({ type: 'image/png' })
+  }
+
+  private async exactly(request: Wanted, quick: boolean): Promise<ImageData> {
+    const scene = await this.treater.scene(request.source, request.frame, request.width)
+    return this.dithered(this.treater.treat(scene, request.recipe, request.trims, quick), scene.width, scene.height)
+  }
+
+  /** Reads an area around a place of the picture, u and v 0..1, `reach` half its side in shares of the width. */
+  async probe(request: Wanted, u: number, v: number, reach: number): Promise<ProbeReading> {
+    const scene = await this.treater.scene(request.source, request.frame, request.width)
+    const { recipe, trims } = request
+    return readProbe(scene, recipe, trims, u, v, reach, this.masks(scene, recipe, trims))
+  }
+
+  protected dithered(picture: Float32Array, width: number, height: number): ImageData {
+    const image = new ImageData(width, height)
+    emit8(picture, image.data, width * height, this.seed++)
+    return image
+  }
+}
