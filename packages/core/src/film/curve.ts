@@ -1,3 +1,4 @@
+import { remembered } from '../kernels/remembered'
 import { readShaped, shapedTable } from '../kernels/shaped'
 import { tabulate, type Tabled } from '../kernels/tabled'
 
@@ -61,17 +62,22 @@ export function develop(curve: Curve, stops: number): Curve {
   }
 }
 
+/** Tables that are kept: while one setting is dragged the curves that it does not touch stay. */
+const MOST_TABLES = 40
+
 /**
  * The curve as a table for work on many colours: 4096 steps over x = -7..6, linear between. A slope of 3 with a toe of
  * 0.1 bends by at most 7.5 a unit², so the density is within 1e-5 of {@link densityAt}.
  */
-export const curveTable = (curve: Curve): Tabled => tabulate((x) => densityAt(curve, x), -7, 6, 4096)
+export const curveTable = remembered(MOST_TABLES, (curve: Curve): Tabled =>
+  tabulate((x) => densityAt(curve, x), -7, 6, 4096),
+)
 
 /** Density against exposure (not its logarithm) as a table over the bits of the exposure: 128 nodes an octave. */
-export function exposureTable(curve: Curve, flash = 0): (exposure: number) => number {
+export const exposureTable = remembered(MOST_TABLES, (curve: Curve, flash: number = 0): Tabled => {
   const table = shapedTable((e) => densityAt(curve, logExposure(e + flash)), -18, 14)
   return (exposure) => readShaped(table, exposure)
-}
+})
 
 /** Black-and-white print and three-strip separation negative (typical textbook values, from memory). */
 export const MONO_PRINT: Curve = { gamma: 2.9, start: -0.48, end: 0.95, toe: 0.1, shoulder: 0.16, dmin: 0.04 }

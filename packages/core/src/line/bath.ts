@@ -3,24 +3,14 @@ import type { Stage } from '../baths/kind'
 import type { Triple } from '../colour/matrix'
 import { straightView, unprint } from '../film/straight'
 import type { PointFunction } from '../kernels/lut3d'
+import { remembered } from '../kernels/remembered'
 import { encodeDisplay, finishLight } from './finish'
 import { layOne, type Laying } from './blend'
 import type { Bath } from './recipe'
 
-/** The worked-out stages of the baths last seen, under their kind and settings: film models are not built again. */
-const known = new Map<string, readonly Stage[]>()
-const MOST_KNOWN = 200
-
-export function stagesOf(bath: Bath): readonly Stage[] {
-  const key = bath.kind + JSON.stringify(bath.settings)
-  let stages = known.get(key)
-  if (!stages) {
-    stages = kindById(bath.kind).stages(bath.settings)
-    if (known.size >= MOST_KNOWN) known.delete(known.keys().next().value!)
-    known.set(key, stages)
-  }
-  return stages
-}
+/** The worked-out stages of the baths last seen: film models are not built again. */
+const stagesFor = remembered(200, (kind: string, settings: Bath['settings']) => kindById(kind).stages(settings))
+export const stagesOf = (bath: Bath): readonly Stage[] => stagesFor(bath.kind, bath.settings)
 
 /** Scene light to the untreated picture's display code values. */
 export const straightPoint: PointFunction = (r, g, b, out) => {

@@ -1,6 +1,7 @@
 import { DISPLAY } from '../kernels/domain'
 import { blurRecords } from '../kernels/blur'
 import { makeLut } from '../kernels/lut3d'
+import { remembered } from '../kernels/remembered'
 import type { Workbench } from '../line/run'
 import { growPlane } from './grow'
 import type { Join, Mask, MaskPart } from './schema'
@@ -20,24 +21,10 @@ export interface MaskWork {
 
 type PartWork = MaskWork['run']
 
-/** Masks last seen, under their values: the shapes of one that did not change are not drawn again. */
-const known = new Map<string, MaskWork>()
-const MOST_KNOWN = 8
-
-export function maskWork(mask: Mask): MaskWork {
-  const key = JSON.stringify(mask)
-  let work = known.get(key)
-  if (!work) {
-    work = compileMask(mask)
-    if (known.size >= MOST_KNOWN) known.delete(known.keys().next().value!)
-    known.set(key, work)
-  }
-  return work
-}
-
 const selects = (part: MaskPart): boolean => part.type === 'tone' || part.type === 'colour'
 
-function compileMask(mask: Mask): MaskWork {
+/** Masks last seen are kept: the shapes of one that did not change are not drawn again. */
+export const maskWork = remembered(8, (mask: Mask): MaskWork => {
   const parts = mask.parts.map((part) => ({ part, work: selects(part) ? partWork(part) : drawnOnce(partWork(part)) }))
   const run: PartWork = (reading, plane, width, height, bench) => {
     const n = width * height
@@ -53,7 +40,7 @@ function compileMask(mask: Mask): MaskWork {
     if (mask.invert) for (let i = 0; i < n; i++) plane[i] = 1 - plane[i]!
   }
   return mask.parts.some(selects) ? { reads: mask.reads, run } : { reads: null, run: drawnOnce(run) }
-}
+})
 
 /** Union, difference and intersection of fuzzy sets: greatest, least, one minus (L. A. Zadeh, 1965). */
 function joinPlane(plane: Plane, part: Plane, join: Join, invert: boolean, n: number): void {

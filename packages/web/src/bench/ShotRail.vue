@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { NButton, useMessage } from 'naive-ui'
-import { computed, onBeforeUnmount, ref, shallowReactive, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, shallowReactive } from 'vue'
+import { watchEach } from '../components/watchEach'
 import { useRouter } from 'vue-router'
 import { SHIPPED_RECIPES } from '@fogbath/core'
 import type { Shot, Trial } from '../api/types'
@@ -45,7 +46,7 @@ async function drawAll(): Promise<void> {
   for (const s of bench.shots) if (!ended) await drawOne(s).catch(() => undefined)
 }
 let timer: ReturnType<typeof setTimeout> | undefined
-watch(
+watchEach(
   () => [bench.shots, bench.recipe, bench.shot?.trims],
   () => {
     clearTimeout(timer)

@@ -1,5 +1,6 @@
 import { useDebounceFn } from '@vueuse/core'
-import { shallowRef, watch } from 'vue'
+import { shallowRef } from 'vue'
+import { watchEach } from '../components/watchEach'
 import type { Figure } from '@fogbath/core'
 import { useBenchStore } from '../stores/bench'
 import type { Engine } from '../workers/engine'
@@ -44,12 +45,12 @@ export function useLineReadings(side: () => Engine) {
   }
 
   const rest = useDebounceFn(() => void readFrame(), REST_MS)
-  watch(
+  watchEach(
     () => [bench.recipe, bench.shot?.trims, bench.shot?.encoding],
     () => void readLine(),
     { immediate: true },
   )
-  watch(
+  watchEach(
     () => [bench.recipe, bench.shot?.id, bench.shot?.trims, bench.shot?.encoding, bench.frame],
     () => void rest(),
     { immediate: true },

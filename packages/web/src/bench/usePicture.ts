@@ -1,5 +1,6 @@
 import { useDebounceFn, useResizeObserver } from '@vueuse/core'
 import { onBeforeUnmount, ref, shallowRef, watch, type Ref } from 'vue'
+import { watchEach } from '../components/watchEach'
 import { encodingById, straightView, type Figure } from '@fogbath/core'
 import type { Shot } from '../api/types'
 import { proxy, startEngines, transfer } from '../workers/engine'
@@ -85,7 +86,7 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
 
   const rest = useDebounceFn(() => void ask(false), REST_MS)
   let settingFrame = false
-  watch(
+  watchEach(
     () => [
       ...[bench.shot?.id, bench.shot?.encoding, bench.shot?.trims, bench.marks.grey, bench.recipe, bench.preview],
       ...[bench.tap, bench.chart, bench.half, bench.frame, stageWidth.value],
@@ -133,7 +134,9 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
   function attach(picture: HTMLCanvasElement, scope: HTMLCanvasElement): void {
     const [a, b] = [picture.transferControlToOffscreen(), scope.transferControlToOffscreen()]
     const tell = proxy((figures: readonly Figure[]) => void (pictureFigures.value = figures))
-    void engines.picture.attach(transfer(a, [a]), transfer(b, [b]), tell)
+    const { port1, port2 } = new MessageChannel()
+    void engines.picture.attach(transfer(a, [a]), transfer(port1, [port1]))
+    void engines.side.attachReadings(transfer(b, [b]), transfer(port2, [port2]), tell)
     void ask(false)
   }
 

@@ -1,5 +1,6 @@
 import { MOST_PICKS, MOST_PROBES, PROBE_REACH, changePartSettings, type ProbeMark } from '@fogbath/core'
-import { computed, shallowRef, watch } from 'vue'
+import { computed, shallowRef } from 'vue'
+import { watchEach } from '../components/watchEach'
 import { useBenchStore } from '../stores/bench'
 import type { ProbeReading } from '../workers/probe'
 import type { usePicture } from './usePicture'
@@ -46,7 +47,7 @@ export function useProbes(picture: ReturnType<typeof usePicture>) {
     bench.setMarks({ ...bench.marks, grey: grey === null ? null : Math.min(1e4, Math.max(1e-6, grey)) })
   }
 
-  watch(
+  watchEach(
     () => [bench.recipe, bench.shot?.trims, bench.frame, bench.shot?.id, bench.chart, bench.half, places.value],
     () => void read().catch(() => undefined),
     { immediate: true },

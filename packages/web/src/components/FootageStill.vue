@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { onMounted, ref, watch } from 'vue'
+import { onMounted, ref } from 'vue'
+import { watchEach } from './watchEach'
 import type { Shot } from '../api/types'
 import { drawFootage } from './still'
 
@@ -17,7 +18,7 @@ async function draw(): Promise<void> {
   }
 }
 onMounted(draw)
-watch(() => [props.shot.still, props.shot.encoding], draw)
+watchEach(() => [props.shot.still, props.shot.encoding], draw)
 </script>
 
 <template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { NSlider } from 'naive-ui'
-import { onMounted, ref, watch } from 'vue'
+import { onMounted, ref } from 'vue'
+import { watchEach } from './watchEach'
 
 /** A slider whose handle has a name for screen readers, and which takes Home, End and the page keys as well. */
 const props = withDefaults(
@@ -18,7 +19,7 @@ function nameHandle(): void {
   handle?.setAttribute('aria-valuetext', `${Math.round(props.value * 1000) / 1000} ${props.unit}`.trim())
 }
 onMounted(nameHandle)
-watch(() => [props.name, props.value, props.unit], nameHandle, { flush: 'post' })
+watchEach(() => [props.name, props.value, props.unit], nameHandle, { flush: 'post' })
 
 function key(e: KeyboardEvent): void {
   const page = Math.max(props.step, (props.max - props.min) / 10)

@@ -1,34 +1,32 @@
 import { expose } from 'comlink'
-import { pictureFigures, type Figure } from '@fogbath/core'
+import type { Figure } from '@fogbath/core'
 import { GAP, fitted, stillOf, wiped, type Still } from './compare'
 import { playFrames } from './play'
 import type { PictureAnswer, PictureRequest, PlayRequest } from './protocol'
-import { drawScope } from './scope-draw'
+import { ReadingSender, readPictures } from './readings'
 import { SideEngine } from './side'
 import { tapped, type Scene } from './treat'
 
 const MOST_STILLS = 12
-/** Pictures after which readings are due, however quickly they follow each other. */
-const MOST_SKIPPED = 4
 
 /** Picture work off the page's thread: the newest question wins, whatever is asked meanwhile is dropped. */
 class PictureEngine extends SideEngine {
   private canvas: OffscreenCanvas | undefined
-  private scope: OffscreenCanvas | undefined
   private run = 0
   private latest: PictureRequest | undefined
   private playing: PlayRequest | undefined
   private readonly stills = new Map<string, Still>()
-  private tell: (figures: readonly Figure[]) => void = () => undefined
-  /** Readings of the last picture, which wait until it is on the screen. */
-  private waiting: (() => void) | undefined
-  private skipped = 0
+  private readings: ReadingSender | undefined
 
-  /** @param onFigures is told what the shown picture lost, shortly after it is shown */
-  attach(canvas: OffscreenCanvas, scope: OffscreenCanvas, onFigures: (figures: readonly Figure[]) => void): void {
+  /** @param readings leads to the worker that reads what is shown */
+  attach(canvas: OffscreenCanvas, readings: MessagePort): void {
     this.canvas = canvas
-    this.scope = scope
-    this.tell = onFigures
+    this.readings = new ReadingSender(readings)
+  }
+
+  /** This worker reads what another one shows. @param tell is told what the shown picture lost */
+  attachReadings(scope: OffscreenCanvas, pictures: MessagePort, tell: (figures: readonly Figure[]) => void): void {
+    readPictures(pictures, this.treater, scope, tell)
   }
 
   /** Draws; null when a newer question has come meanwhile. */
@@ -43,10 +41,7 @@ class PictureEngine extends SideEngine {
     const scene = await this.treater.scene(request.source, request.frame, request.width)
     const other = await this.otherScene(request)
     if (run !== this.run) return null
-    // While something is dragged readings give way to the next picture, but not for ever.
-    if (this.waiting && ++this.skipped >= MOST_SKIPPED) this.readNow()
     this.draw(request, scene, other)
-    setTimeout(() => this.readNow())
     return {
       width: scene.width,
       height: scene.height,
@@ -57,27 +52,26 @@ class PictureEngine extends SideEngine {
     }
   }
 
-  private readNow(): void {
-    const read = this.waiting
-    this.waiting = undefined
-    this.skipped = 0
-    read?.()
-  }
-
-  /** Shows the picture; what is read off it is left waiting. */
+  /** Shows the picture and offers it for reading. */
   private draw(request: PictureRequest, scene: Scene, otherScene: Scene | null): void {
     const { treater } = this
     const { compare, quick } = request
-    const footage = treater.footage(scene)
     const recipe = tapped(request.recipe, request.tap)
     const treated =
-      compare.mode === 'footage' ? footage : treater.copy('treated', treater.treat(scene, recipe, request.trims, quick))
-    const other = this.otherSide(request, scene, footage, otherScene)
+      compare.mode === 'footage'
+        ? treater.footage(scene)
+        : treater.copy('treated', treater.treat(scene, recipe, request.trims, quick))
+    const other = this.otherSide(request, scene, otherScene)
     if (compare.mode === 'pair' && other) this.paint([treated, other], scene)
     else if (compare.mode === 'wipe' && other)
       this.paint([wiped(treater.copy('wiped', treated), other, scene, compare.at, compare.upright)], scene)
     else this.paint([this.maskSeen(request, scene) ?? treated], scene)
-    this.waiting = () => this.read(request, scene, treated, footage)
+    this.readings?.offer(scene, () => {
+      if (!treater.holds(scene)) return null
+      const { scope, scopeOf, greyCode, recipe: whole, trims, under } = request
+      const area = under ? treater.mask(scene, whole, trims, under) : null
+      return { ...{ scope, scopeOf, greyCode, treated, area }, ...scene }
+    })
   }
 
   /** The mask that is to be looked at, as a picture. */
@@ -86,35 +80,13 @@ class PictureEngine extends SideEngine {
     return plane && this.treater.grey(plane)
   }
 
-  private read(request: PictureRequest, scene: Scene, treated: Float32Array, footage: Float32Array): void {
-    const { width, height, shownIn } = scene
-    const { recipe, trims, under } = request
-    const area = under ? this.treater.mask(scene, recipe, trims, under) : null
-    if (this.scope)
-      drawScope(
-        this.scope,
-        request.scope,
-        { data: request.scopeOf === 'footage' ? footage : treated, width, height },
-        shownIn,
-        request.greyCode,
-        request.scopeOf === 'both' ? { data: footage, width, height } : null,
-        area,
-      )
-    this.tell(pictureFigures(treated, footage, width * height, area))
-  }
-
   /** Scene of the other shot, where one is compared with. */
   private async otherScene({ compare, width }: PictureRequest): Promise<Scene | null> {
     if ((compare.mode !== 'wipe' && compare.mode !== 'pair') || compare.against.type !== 'shot') return null
     return this.treater.scene(compare.against.source, compare.against.frame, width, 'other-camera')
   }
 
-  private otherSide(
-    { compare, quick }: PictureRequest,
-    scene: Scene,
-    footage: Float32Array,
-    otherScene: Scene | null,
-  ): Float32Array | null {
+  private otherSide({ compare, quick }: PictureRequest, scene: Scene, otherScene: Scene | null): Float32Array | null {
     if (compare.mode !== 'wipe' && compare.mode !== 'pair') return null
     const { against } = compare
     if (against.type === 'recipe')
@@ -124,7 +96,7 @@ class PictureEngine extends SideEngine {
       return fitted({ data, width: otherScene.width, height: otherScene.height }, scene)
     }
     const still = against.type === 'still' ? this.stills.get(against.key) : undefined
-    return still ? fitted(still, scene) : footage
+    return still ? fitted(still, scene) : this.treater.footage(scene)
   }
 
   /** Keeps a still picture to compare with; the oldest of many goes. */
@@ -156,7 +128,6 @@ class PictureEngine extends SideEngine {
         const other = await this.otherScene(asked)
         if (this.playing !== request) return
         this.draw({ ...asked, frame, quick: false }, scene, other)
-        this.readNow()
       },
       onFrame,
     })

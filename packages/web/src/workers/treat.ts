@@ -72,6 +72,9 @@ export class Treater {
     return scene
   }
 
+  /** Whether a scene's light is still in its buffer. */
+  holds = (scene: Scene): boolean => [...this.scenes.values()].some((kept) => kept.scene === scene)
+
   private async read(source: Source, frame: number, width: number, slot: string): Promise<Scene> {
     const shownIn = deliveryOf(source.encoding)
     if (source.type === 'chart') {

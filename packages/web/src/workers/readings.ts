@@ -1,0 +1,81 @@
+import { pictureFigures, type Figure } from '@fogbath/core'
+import type { PictureRequest } from './protocol'
+import { drawScope } from './scope-draw'
+import type { Scene, Treater } from './treat'
+
+/** A shown picture and what is to be read off it; code values, RGBA. */
+export interface Shown extends Pick<PictureRequest, 'scope' | 'scopeOf' | 'greyCode'> {
+  readonly width: number
+  readonly height: number
+  readonly shownIn: string
+  readonly treated: Float32Array
+  /** Scene light of the footage. */
+  readonly camera: Float32Array
+  /** The part that is read, or null for all. */
+  readonly area: Float32Array | null
+}
+/** What travels: the scene's light only when it is another scene than last time. */
+type Task = Omit<Shown, 'camera'> & { readonly camera: Float32Array | null }
+
+/**
+ * Hands shown pictures to the worker that reads them, so that reading holds no picture up. While that one is busy only
+ * the newest picture waits.
+ */
+export class ReadingSender {
+  private busy = false
+  private next: { readonly scene: Scene; readonly make: () => Shown | null } | undefined
+  private spare: Float32Array | undefined
+  /** The scene that the reader has. */
+  private known: Scene | undefined
+
+  constructor(private readonly port: MessagePort) {
+    port.onmessage = ({ data }: MessageEvent<Float32Array>) => {
+      this.spare = data
+      this.busy = false
+      this.send()
+    }
+  }
+
+  /** @param make is asked once its turn comes; null when the picture is gone by then */
+  offer(scene: Scene, make: () => Shown | null): void {
+    this.next = { scene, make }
+    this.send()
+  }
+
+  private send(): void {
+    if (this.busy || !this.next) return
+    const { scene, make } = this.next
+    this.next = undefined
+    const shown = make()
+    if (!shown) return
+    this.busy = true
+    const { length } = shown.treated
+    const treated = this.spare?.length === length ? this.spare : new Float32Array(length)
+    treated.set(shown.treated)
+    const camera = this.known === scene ? null : shown.camera.slice(0, length)
+    this.known = scene
+    const area = shown.area?.slice() ?? null
+    const travelling = [treated, camera, area].flatMap((a) => (a ? [a.buffer] : []))
+    this.port.postMessage({ ...shown, treated, camera, area } satisfies Task, travelling)
+  }
+}
+
+/** Reads the pictures that come through a port: draws the scope, tells the figures, sends the buffer back. */
+export function readPictures(
+  port: MessagePort,
+  treater: Treater,
+  canvas: OffscreenCanvas,
+  tell: (figures: readonly Figure[]) => void,
+): void {
+  let scene: Scene | undefined
+  port.onmessage = ({ data }: MessageEvent<Task>) => {
+    const { camera, treated, width, height, shownIn, area } = data
+    if (camera) scene = { camera, width, height, shownIn }
+    const footage = treater.footage(scene!)
+    const still = (of: Float32Array) => ({ data: of, width, height })
+    const [first, ghost] = [data.scopeOf === 'footage' ? footage : treated, data.scopeOf === 'both' ? footage : null]
+    drawScope(canvas, data.scope, still(first), shownIn, data.greyCode, ghost && still(ghost), area)
+    tell(pictureFigures(treated, footage, width * height, area))
+    port.postMessage(treated, [treated.buffer])
+  }
+}
