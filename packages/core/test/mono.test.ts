@@ -1,3 +1,4 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { PATCHES, SAMPLES, TONED, TONERS, chroma, hue, tone, type ToningBath, type Triple } from '../src'
 import { grey, labOf, lineOf, shipped } from './helpers'
