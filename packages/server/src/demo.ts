@@ -1,10 +1,10 @@
-import { createReadStream } from 'node:fs'
 import { readFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { SHIPPED_RECIPES, type Recipe } from '@fogbath/core'
 import type { Sequelize } from 'sequelize'
 import { Medium, Production, Trial } from './db/models'
 import { createShot } from './http/shots'
+import { withFile } from './media/source'
 import type { MediaStore } from './media/store'
 
 interface DemoShot {
@@ -26,7 +26,7 @@ export async function loadDemo(db: Sequelize, store: MediaStore, folder: string)
   }
   const production = await Production.create({ name: scenario.name, notes: scenario.notes })
   for (const wanted of scenario.shots) {
-    const medium = await store.take(createReadStream(join(folder, 'footage', wanted.file)), wanted.file)
+    const medium = await withFile(join(folder, 'footage', wanted.file), (file) => store.take(file, wanted.file))
     const shot = await createShot(db, production.id, medium, wanted.name)
     await Trial.destroy({ where: { shotId: shot.id } })
     const trials: Trial[] = []

@@ -105,6 +105,18 @@ describe('media', () => {
     expect((await send('GET', `/api/productions/${production['id']}`)).body['shots']).toHaveLength(1)
   })
 
+  it('reads an upload to its end when one of its files is too large, and takes the next', async () => {
+    const production = await newProduction()
+    const large = { name: 'large.mkv', bytes: Buffer.alloc(34e6, 7) }
+    const body = multipart([large, { name: 'good.png', bytes: readFileSync(footage.png) }])
+    const reply = await rig.app.inject({ method: 'POST', url: `/api/productions/${production['id']}/media`, ...body })
+    expect(reply.statusCode).toBe(201)
+    const { files } = reply.json<{ files: { name: string; message?: string; shotId?: number }[] }>()
+    expect(files[0]!.message).toBe('large.mkv is larger than 30 MB, the most that is taken in.')
+    expect(files[1]).toMatchObject({ name: 'good.png' })
+    expect(files[1]!.shotId).toBeGreaterThan(0)
+    expect(readdirSync(join(rig.folder, 'media')).filter((f) => f.startsWith('incoming'))).toEqual([])
+  })
   it('serves frames with 16 bits at any width, equal to what ffmpeg reads', async () => {
     const production = await newProduction()
     const { body } = await upload(production['id'], footage.png, footage.ffv1, footage.exr)

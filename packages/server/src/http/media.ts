@@ -1,10 +1,10 @@
-import { createReadStream } from 'node:fs'
 import { readdir, realpath, stat } from 'node:fs/promises'
 import { basename, join, sep } from 'node:path'
 import { Medium, Production, Render, Shot } from '../db/models'
 import { findRow } from '../db/rows'
 import { Fault, sentenceOf } from '../errors'
 import { WIDTHS } from '../media/frames'
+import { withFile } from '../media/source'
 import type { App, Context } from './context'
 import { shotsOf } from './productions'
 import { FrameParams, FrameQuery, IdParams, Pick } from './schemas'
@@ -49,7 +49,7 @@ export function mediaRoutes(app: App, context: Context): void {
     const media: Medium[] = []
     if (request.body.asSequence)
       media.push(await store.takeSequence(paths, basename(paths[0]!), request.body.fps ?? '24'))
-    else for (const path of paths) media.push(await store.take(createReadStream(path), basename(path)))
+    else for (const path of paths) media.push(await withFile(path, (file) => store.take(file, basename(path))))
     for (const medium of media) await createShot(db, production.id, medium)
     return reply.status(201).send({ shots: await shotsOf(production.id) })
   })

@@ -1,8 +1,8 @@
 import type { FrameData } from '@fogbath/core'
 import { mkdir } from 'node:fs/promises'
-import { dirname } from 'node:path'
+import { basename, dirname } from 'node:path'
 import { Fault } from '../errors'
-import { ffmpeg, lastLine } from './ffmpeg'
+import { ffmpeg, writeFailure } from './ffmpeg'
 import { soundInput, soundOutput, type Sound } from './sound'
 
 /** What can be written, and how deep. */
@@ -52,7 +52,7 @@ export async function openWriter(target: Target): Promise<Writer> {
   // A closed pipe shows itself as ffmpeg's own exit below; without a listener it would end the process.
   child.stdin.on('error', () => undefined)
   const failed = () =>
-    new Fault('program', `${target.path} could not be written: ${lastLine(stderr) || 'ffmpeg stopped'}.`)
+    new Fault('program', `${basename(target.path)} could not be written: ${writeFailure(stderr) || 'ffmpeg stopped'}.`)
   return {
     write: (frame) =>
       new Promise((resolve, reject) => {

@@ -14,6 +14,10 @@ const QUIET = ['-hide_banner', '-nostdin', '-loglevel', 'error']
 export const lastLine = (stderr: string): string =>
   (stderr.trim().split('\n').pop() ?? '').replace(/^\[[^\]]*\]\s*/, '').slice(0, 200)
 
+/** Why a file could not be written, from what ffmpeg said. */
+export const writeFailure = (stderr: string): string =>
+  /No space left on device/.test(stderr) ? 'the disk is full; make room and try again' : lastLine(stderr)
+
 /** Runs ffprobe and gives its JSON. */
 export async function ffprobe(args: readonly string[]): Promise<unknown> {
   const all = ['-v', 'error', ...SAFE_INPUT, '-of', 'json', ...args]

@@ -1,6 +1,8 @@
+import { createReadStream } from 'node:fs'
 import { mkdtemp, rm, symlink } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
+import type { Readable } from 'node:stream'
 
 /** Where pictures come from: one file (clip or still), or numbered files. */
 export type Source =
@@ -40,6 +42,16 @@ export async function withPlainName<T>(path: string, work: (plain: string) => Pr
     return await work(plain)
   } finally {
     await rm(folder, { recursive: true, force: true })
+  }
+}
+
+/** Reads a file as a stream that is closed whatever becomes of the work. */
+export async function withFile<T>(path: string, work: (file: Readable) => Promise<T>): Promise<T> {
+  const file = createReadStream(path)
+  try {
+    return await work(file)
+  } finally {
+    file.destroy()
   }
 }
 

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { createReadStream, createWriteStream } from 'node:fs'
+import { createWriteStream } from 'node:fs'
 import { mkdir, mkdtemp, rename, rm, stat } from 'node:fs/promises'
 import { basename, extname, join } from 'node:path'
 import type { Readable } from 'node:stream'
@@ -7,7 +7,7 @@ import { Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { Fault } from '../errors'
 import { probe, type MediaInfo } from './probe'
-import { withPlainName, type Source } from './source'
+import { withFile, withPlainName, type Source } from './source'
 import { Medium } from '../db/models'
 
 /** Largest file that is taken in, bytes. */
@@ -37,7 +37,10 @@ export class MediaStore {
     return join(this.folder, sha256.slice(0, 2), sha256)
   }
 
-  /** Takes a file in from a stream: hashed as it is written, probed, kept only when it can be read. */
+  /**
+   * Takes a file in from a stream: hashed as it is written, probed, kept only when it can be read. A stream that is
+   * refused is left where it is; the caller drains or ends it.
+   */
   async take(stream: Readable, name: string): Promise<Medium> {
     return this.withStaging(async (staging) => {
       const file = join(staging, 'file')
@@ -71,7 +74,7 @@ export class MediaStore {
             `${basename(path)} is ${info.width}x${info.height}, but the sequence is ${first.width}x${first.height}.`,
           )
         const target = join(folder, `${String(i).padStart(6, '0')}${ending}`)
-        const got = await this.receive(createReadStream(path), target, basename(path))
+        const got = await withFile(path, (file) => this.receive(file, target, basename(path)))
         hash.update(got.sha256)
         size += got.size
       }
@@ -115,15 +118,14 @@ export class MediaStore {
       transform(chunk: Buffer, _encoding, done) {
         size += chunk.length
         if (size > most)
-          return done(
-            new Fault('media', `${name} is larger than ${(most / 1e9).toFixed(1)} GB, the most that is taken in.`),
-          )
+          return done(new Fault('media', `${name} is larger than ${most / 1e6} MB, the most that is taken in.`))
         hash.update(chunk)
         done(null, chunk)
       },
     })
     try {
-      await pipeline(stream, measure, createWriteStream(path))
+      // Part of an upload must be read to its end even when it is refused; so the stream is left whole.
+      await pipeline(stream.iterator({ destroyOnReturn: false }), measure, createWriteStream(path))
     } catch (error) {
       if ((error as { code?: string }).code === 'ENOSPC')
         throw new Fault('program', `The disk is full: ${name} could not be stored.`)

@@ -1,7 +1,7 @@
 import { rename, rm, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { Fault } from '../errors'
-import { SAFE_INPUT, runFfmpeg } from '../media/ffmpeg'
+import { SAFE_INPUT, runFfmpeg, writeFailure } from '../media/ffmpeg'
 import { soundInput, soundOutput, type Sound } from '../media/sound'
 
 const AN_HOUR = 3_600_000
@@ -29,7 +29,7 @@ export async function joinParts(
     ],
     AN_HOUR,
   )
-  if (failed) throw new Fault('program', `The parts could not be joined: ${failed.slice(0, 200)}`)
+  if (failed) throw new Fault('program', `The parts could not be joined: ${writeFailure(failed)}.`)
   await rename(staged, file)
   await Promise.all([list, ...parts].map((p) => rm(p, { force: true })))
 }
