@@ -6,7 +6,7 @@ import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { setTimeout as sleep } from 'node:timers/promises'
 import { anyPort } from './ports.mjs'
-import { Problem } from './say.mjs'
+import { Problem, say } from './say.mjs'
 
 const DATABASE = 'fogbath'
 const USER = 'fogbath'
@@ -36,8 +36,8 @@ function secretOf(folder) {
 const socketOf = (folder) =>
   join(tmpdir(), `fogbath-${createHash('sha256').update(folder).digest('hex').slice(0, 16)}.sock`)
 
-const client = (socket, program, args, input) =>
-  spawnSync(program, ['--no-defaults', `--socket=${socket}`, '--user=root', ...args], { encoding: 'utf8', input })
+const client = (socket, program, args, more = {}) =>
+  spawnSync(program, ['--no-defaults', `--socket=${socket}`, '--user=root', ...args], { encoding: 'utf8', ...more })
 
 /**
  * Starts the server, making its data folder first when there is none.
@@ -78,7 +78,7 @@ export async function startMariadb(folder) {
     `ALTER USER '${USER}'@'127.0.0.1' IDENTIFIED BY '${password}';`,
     `GRANT ALL ON \`${DATABASE}%\`.* TO '${USER}'@'127.0.0.1';`,
   ].join('\n')
-  const made = client(socket, 'mariadb', [], sql)
+  const made = client(socket, 'mariadb', [], { input: sql })
   if (made.status !== 0) throw new Problem(`The database could not be prepared: ${made.stderr.trim()}`)
   return { port, user: USER, password, database: DATABASE, stop: () => stopServer(socket, folder) }
 }
@@ -118,7 +118,17 @@ async function untilReady(child, socket, folder) {
   throw new Problem(`MariaDB did not start. ${last ?? ''}`)
 }
 
+/** How long the server may take to write what it still holds. */
+const PATIENCE_MS = 10_000
+
 async function stopServer(socket, folder) {
-  client(socket, 'mariadb-admin', ['shutdown'])
-  for (let i = 0; i < 200 && existsSync(join(folder, 'mariadbd.pid')); i++) await sleep(50)
+  const pidFile = join(folder, 'mariadbd.pid')
+  const pid = existsSync(pidFile) ? Number(readFileSync(pidFile, 'utf8')) : 0
+  client(socket, 'mariadb-admin', ['shutdown'], { timeout: PATIENCE_MS })
+  for (let i = 0; i < 100 && existsSync(pidFile); i++) await sleep(50)
+  if (!pid || !existsSync(pidFile)) return
+  // On a full disk the server would wait for room without end. InnoDB's log brings back whatever was committed.
+  say('The database cannot finish writing; is the disk full? It is ended now. What was saved is kept.')
+  process.kill(pid, 'SIGKILL')
+  rmSync(pidFile, { force: true })
 }
