@@ -33,8 +33,11 @@ function tintOf(c: Triple): number {
 
 const signed = (v: number, digits: number): string => `${v < 0 ? '−' : '+'}${Math.abs(v).toFixed(digits)}`
 
-/** Figures of the line itself: what it does to mid grey, black, white and skin. Thresholds are common practice. */
-export function lineFigures(whole: PointFunction, footage: PointFunction): Figure[] {
+/**
+ * Figures of the line itself: what it does to mid grey, black, white and skin. Thresholds are common practice.
+ * @param masked some bath works only under a mask; the figures tell what it does there
+ */
+export function lineFigures(whole: PointFunction, footage: PointFunction, masked = false): Figure[] {
   const grey = Math.log2(
     Math.max(1e-6, luminance(colourOf(whole, [0.18, 0.18, 0.18]))) / luminance(colourOf(footage, [0.18, 0.18, 0.18])),
   )
@@ -87,7 +90,9 @@ export function lineFigures(whole: PointFunction, footage: PointFunction): Figur
       skin,
       `${skin.toFixed(1)} dE`,
       12,
-      'Skin has gone far; dial the line back or limit it with a mask.',
+      masked
+        ? 'Skin goes far where the mask lets the bath work; see that it spares the faces.'
+        : 'Skin has gone far; dial the line back or limit it with a mask.',
     ),
     figure(
       'skin-hue',

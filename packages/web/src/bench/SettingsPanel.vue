@@ -171,7 +171,7 @@ function drag(moves: { setting: string; by: number }[]): void {
   border-bottom: 1px solid var(--line);
   display: flex;
   flex-wrap: wrap;
-  gap: 2px 12px;
+  gap: 2px 8px;
   margin: 4px 0;
 }
 .summary {

@@ -21,7 +21,8 @@ export interface Drawing {
 
 type Settings = Record<string, unknown>
 
-/** Least distance of the turning handle from the shape. */
+/** Half heights below which the turning handle stands above the shape, this far off; in larger ones it stands inside. */
+const SMALL = 8
 const STALK = 4
 
 const radians = (degrees: number): number => (degrees * Math.PI) / 180
@@ -56,7 +57,7 @@ function boxDrawing(type: 'ellipse' | 'rectangle', s: PartSettings['ellipse'], t
       handle('move', 'Move the shape', [cx, cy], 'move'),
       handle('width', 'Width of the shape', right),
       handle('height', 'Height of the shape', at(0, b)),
-      handle('turn', 'Turn the shape', at(0, -b - STALK), 'turn'),
+      handle('turn', 'Turn the shape', at(0, b < SMALL ? -b - STALK : -0.55 * b), 'turn'),
     ],
   }
 }

@@ -1,5 +1,5 @@
 import { transfer } from 'comlink'
-import { NO_TRIMS, emit8, lineFigures, plainSteps, type Figure, type Recipe, type Trims } from '@fogbath/core'
+import { NO_TRIMS, atWork, emit8, lineFigures, plainSteps, type Figure, type Recipe, type Trims } from '@fogbath/core'
 import { FrameStore } from './frames'
 import { readProbe, type ProbeReading } from './probe'
 import type { BathChange, PictureRequest, StripColours } from './protocol'
@@ -24,7 +24,11 @@ export class SideEngine {
   }
 
   figures(recipe: Recipe, trims: Trims): Figure[] {
-    return lineFigures(plainSteps(recipe, trims).whole, plainSteps(NOTHING, NO_TRIMS).footage)
+    return lineFigures(
+      plainSteps(recipe, trims).whole,
+      plainSteps(NOTHING, NO_TRIMS).footage,
+      recipe.baths.some((b) => b.mask && atWork(b)),
+    )
   }
 
   /** What each bath does to this frame. */

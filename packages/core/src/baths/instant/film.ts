@@ -11,7 +11,7 @@ import type { InstantSettings } from './settings'
 /** Layers of an instant print; they are positives, so the curves are read at -x (from memory, tuned on photographs). */
 const LAYERS: readonly [Curve, Curve, Curve] = [
   { gamma: 1.45, start: -0.55, end: 0.5, toe: 0.14, shoulder: 0.3, dmin: 0 },
-  { gamma: 1.4, start: -0.52, end: 0.52, toe: 0.14, shoulder: 0.3, dmin: 0 },
+  { gamma: 1.43, start: -0.55, end: 0.51, toe: 0.14, shoulder: 0.3, dmin: 0 },
   { gamma: 1.15, start: -0.6, end: 0.55, toe: 0.16, shoulder: 0.3, dmin: 0.05 },
 ]
 const MIXING: Matrix3 = [

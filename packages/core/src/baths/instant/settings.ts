@@ -20,7 +20,7 @@ export const InstantSettings = Type.Object(
       first: true,
     }),
     mixing: percent(
-      25,
+      12,
       {
         title: 'Layers see each other',
         description: 'How much the records mix: more greys the colours.',
@@ -29,14 +29,14 @@ export const InstantSettings = Type.Object(
       },
       150,
     ),
-    contrast: number(60, 150, 120, {
+    contrast: number(60, 150, 125, {
       title: 'Contrast',
       description: 'Slope of all layers.',
       group: 'Development',
       unit: '%',
       step: 1,
     }),
-    warmBase: number(0, 0.2, 0.035, {
+    warmBase: number(0, 0.2, 0.03, {
       title: 'Warm base',
       description: 'Yellowish density of the white.',
       group: 'Print',
