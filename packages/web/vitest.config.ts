@@ -1,3 +1,4 @@
+import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vitest/config'
 
-export default defineConfig({ test: { include: ['test/**/*.test.ts'], environment: 'happy-dom' } })
+export default defineConfig({ plugins: [vue()], test: { include: ['test/**/*.test.ts'], environment: 'happy-dom' } })

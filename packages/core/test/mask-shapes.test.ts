@@ -1,38 +1,11 @@
 import { converter } from 'culori'
 import { describe, expect, it } from 'vitest'
-import {
-  Workbench,
-  labOfCode,
-  maskWork,
-  newPart,
-  seededRandom,
-  withPart,
-  type Mask,
-  type MaskPart,
-  type PartType,
-} from '../src'
+import { labOfCode, seededRandom } from '../src'
 import { growPlane } from '../src/masks/grow'
+import { HEIGHT, N, WIDTH, areaOf, at, drawn, maskOf, part } from './mask-helpers'
 
-const [WIDTH, HEIGHT] = [320, 180]
-const N = WIDTH * HEIGHT
 /** One per cent of the width, in pixels. */
 const PER_CENT = WIDTH / 100
-
-const maskOf = (parts: readonly MaskPart[], whole: Partial<Mask> = {}): Mask => ({
-  ...parts.reduce<Mask | null>(withPart, null)!,
-  ...whole,
-})
-const part = (type: PartType, settings: object = {}, how: object = {}): MaskPart =>
-  ({ ...newPart(type, settings as Record<string, unknown>), ...how }) as MaskPart
-
-function drawn(mask: Mask, reading: Float32Array | null = null, width = WIDTH, height = HEIGHT): Float32Array {
-  const plane = new Float32Array(width * height)
-  maskWork(mask).run(reading, plane, width, height, new Workbench())
-  return plane
-}
-const areaOf = (plane: Float32Array): number => plane.reduce((a, b) => a + b, 0)
-const at = (plane: Float32Array, x: number, y: number): number =>
-  plane[Math.floor((y / 100) * HEIGHT) * WIDTH + Math.floor((x / 100) * WIDTH)]!
 
 describe('shapes', () => {
   const whole = { x: 50, y: 50, width: 40, height: 20, edge: 0 }

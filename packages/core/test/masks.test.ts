@@ -10,39 +10,18 @@ import {
   compileLine,
   completeRecipe,
   maskPlane,
-  maskWork,
   newBath,
-  newPart,
   plainSteps,
   recipeToCube,
   runPlan,
   seededRandom,
-  withPart,
   withoutPart,
   type Mask,
   type MaskPart,
-  type PartType,
   type Recipe,
 } from '../src'
 import { lineOf, pointwise, shipped } from './helpers'
-
-const [WIDTH, HEIGHT] = [320, 180]
-const N = WIDTH * HEIGHT
-const maskOf = (parts: readonly MaskPart[], whole: Partial<Mask> = {}): Mask => ({
-  ...parts.reduce<Mask | null>(withPart, null)!,
-  ...whole,
-})
-const part = (type: PartType, settings: object = {}, how: object = {}): MaskPart =>
-  ({ ...newPart(type, settings as Record<string, unknown>), ...how }) as MaskPart
-
-function drawn(mask: Mask, reading: Float32Array | null = null, width = WIDTH, height = HEIGHT): Float32Array {
-  const plane = new Float32Array(width * height)
-  maskWork(mask).run(reading, plane, width, height, new Workbench())
-  return plane
-}
-const areaOf = (plane: Float32Array): number => plane.reduce((a, b) => a + b, 0)
-const at = (plane: Float32Array, x: number, y: number): number =>
-  plane[Math.floor((y / 100) * HEIGHT) * WIDTH + Math.floor((x / 100) * WIDTH)]!
+import { HEIGHT, N, WIDTH, areaOf, at, drawn, maskOf, part } from './mask-helpers'
 
 describe('parts together', () => {
   const a = part('ellipse', { x: 40 })

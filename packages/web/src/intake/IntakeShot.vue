@@ -9,6 +9,16 @@ import FootageStill from '../components/FootageStill.vue'
 const props = defineProps<{ shot: Shot; first: boolean; last: boolean }>()
 const emit = defineEmits<{ change: [values: Partial<Shot>]; move: [by: number]; remove: [] }>()
 
+/** Frames that are set: the part that is used, and the telling one. */
+const frames = computed(() => {
+  const { first, last, medium } = props.shot
+  const end = medium.info.frames - 1
+  return [
+    { field: 'first', label: 'In', name: 'First frame', least: 0, most: last },
+    { field: 'last', label: 'Out', name: 'Last frame', least: first, most: end },
+    { field: 'still', label: 'Still', name: 'Telling frame', least: 0, most: end },
+  ] as const
+})
 const encodings = ENCODINGS.map((e) => ({ value: e.id, label: e.label }))
 const about = computed(() => {
   const i = props.shot.medium.info
@@ -51,35 +61,15 @@ const about = computed(() => {
         {{ shot.encoding === shot.medium.info.encoding ? '' : '(chosen by you)' }}
       </p>
       <div v-if="shot.medium.info.frames > 1" class="range">
-        <label
-          >In
+        <label v-for="f in frames" :key="f.field"
+          >{{ f.label }}
           <NInputNumber
             size="tiny"
-            :value="shot.first"
-            :min="0"
-            :max="shot.last"
-            :input-props="{ 'aria-label': 'First frame' }"
-            @update:value="(v: number | null) => v !== null && emit('change', { first: v })"
-        /></label>
-        <label
-          >Out
-          <NInputNumber
-            size="tiny"
-            :value="shot.last"
-            :min="shot.first"
-            :max="shot.medium.info.frames - 1"
-            :input-props="{ 'aria-label': 'Last frame' }"
-            @update:value="(v: number | null) => v !== null && emit('change', { last: v })"
-        /></label>
-        <label
-          >Still
-          <NInputNumber
-            size="tiny"
-            :value="shot.still"
-            :min="0"
-            :max="shot.medium.info.frames - 1"
-            :input-props="{ 'aria-label': 'Telling frame' }"
-            @update:value="(v: number | null) => v !== null && emit('change', { still: v })"
+            :value="shot[f.field]"
+            :min="f.least"
+            :max="f.most"
+            :input-props="{ 'aria-label': f.name }"
+            @update:value="(v: number | null) => v !== null && emit('change', { [f.field]: v })"
         /></label>
       </div>
     </div>

@@ -1,0 +1,95 @@
+import { describe, expect, it } from 'vitest'
+import {
+  CHARTS,
+  PATCHES,
+  STRIP_PATCHES,
+  STRIP_WEDGE,
+  WEDGE,
+  WEDGE_STEPS,
+  drawChart,
+  encodingById,
+  straightView,
+} from '../src'
+import { remembered } from '../src/kernels/remembered'
+
+const [WIDTH, HEIGHT] = [420, 240]
+const at = (picture: Float32Array, u: number, v: number): number[] => {
+  const i = 4 * (Math.floor(v * HEIGHT) * WIDTH + Math.floor(u * WIDTH))
+  return [...picture.subarray(i, i + 4)]
+}
+
+describe('charts', () => {
+  it('are opaque, finite and of the size asked for', () => {
+    for (const name of CHARTS) {
+      const picture = drawChart(name, WIDTH, HEIGHT)
+      expect(picture).toHaveLength(4 * WIDTH * HEIGHT)
+      for (let i = 0; i < picture.length; i++) {
+        expect(Number.isFinite(picture[i])).toBe(true)
+        if (i % 4 === 3) expect(picture[i]).toBe(1)
+      }
+    }
+  })
+  it('the wedge has 21 steps of 0.15 density, mid grey among them', () => {
+    expect(WEDGE).toHaveLength(WEDGE_STEPS)
+    for (let i = 1; i < WEDGE.length; i++) expect(Math.log10(WEDGE[i - 1]! / WEDGE[i]!)).toBeCloseTo(0.15, 12)
+    expect(WEDGE.some((g) => Math.abs(g - 0.18) < 1e-12)).toBe(true)
+    const picture = drawChart('wedge', WIDTH, HEIGHT)
+    WEDGE.forEach((light, i) => {
+      const [r, g, b] = at(picture, (i + 0.5) / WEDGE_STEPS, 0.5)
+      for (const v of [r, g, b]) expect(v).toBeCloseTo(light, 5)
+    })
+    expect(STRIP_WEDGE).toHaveLength(11)
+  })
+  it('the ramp rises evenly in stops from black to white', () => {
+    const picture = drawChart('ramp', WIDTH, HEIGHT)
+    const stops = Array.from({ length: WIDTH }, (_, x) => Math.log2(at(picture, (x + 0.5) / WIDTH, 0.3)[0]!))
+    const step = (stops[WIDTH - 1]! - stops[0]!) / (WIDTH - 1)
+    expect(step).toBeGreaterThan(0)
+    for (let x = 1; x < WIDTH; x++) expect(stops[x]! - stops[x - 1]!).toBeCloseTo(step, 4)
+    // The straight view brings its ends to the ends of the display.
+    expect(straightView(2 ** stops[0]!)).toBeLessThan(0.002)
+    expect(straightView(2 ** stops[WIDTH - 1]!)).toBeGreaterThan(0.98)
+  })
+  it('patches lie row by row, apart from each other, and show the colours they are named for', () => {
+    const picture = drawChart('patches', WIDTH, HEIGHT)
+    PATCHES.forEach((patch, i) => {
+      const [u, v] = [((i % 6) + 0.5) / 6, (Math.floor(i / 6) + 0.5) / 4]
+      const seen = at(picture, u, v)
+      patch.light.forEach((light, k) => expect(seen[k]).toBeCloseTo(light, 5))
+      // Between two patches lies the ground.
+      const [r, g, b] = at(picture, u + 0.4999 / 6, v)
+      expect(new Set([r, g, b]).size).toBe(1)
+    })
+    expect(PATCHES.filter((p) => p.skin).length).toBeGreaterThanOrEqual(6)
+    expect(STRIP_PATCHES.every(Boolean)).toBe(true)
+    // Handed back through the straight view a patch is the sRGB colour it was given as.
+    const { encode } = encodingById('srgb').transfer
+    const red = PATCHES.find((p) => p.name === 'red')!.light.map((l) => Math.round(255 * encode(straightView(l))))
+    expect(red).toEqual([0xb0, 0x2a, 0x30])
+  })
+})
+
+describe('remembered results', () => {
+  it('are made once, the oldest going first', () => {
+    let made = 0
+    const square = remembered(2, (x: number) => {
+      made++
+      return { value: x * x }
+    })
+    const first = square(3)
+    expect(square(3)).toBe(first)
+    expect(made).toBe(1)
+    square(4)
+    // Asked for again, 3 is the younger of the two, so that 4 has to go.
+    square(3)
+    square(5)
+    expect(square(3)).toBe(first)
+    expect(made).toBe(3)
+    square(4)
+    expect(made).toBe(4)
+  })
+  it('are told apart by every argument', () => {
+    const both = remembered(9, (a: number, b: { c: number } = { c: 0 }) => a + b.c)
+    expect([both(1), both(1, { c: 2 }), both(2, { c: 2 }), both(1, { c: 2 })]).toEqual([1, 3, 4, 3])
+  })
+})

@@ -1,0 +1,107 @@
+import { afterEach, describe, expect, it, vi } from 'vitest'
+import { pictureFigures, type Figure } from '@fogbath/core'
+import { ReadingSender, readPictures, type Shown } from '../src/workers/readings'
+import type { Scene, Treater } from '../src/workers/treat'
+
+/** What the scope was last drawn of; the buffers themselves travel back, so that values are noted at once. */
+const scope = vi.hoisted(() => ({
+  last: null as null | { kind: unknown; first: number; ghost: number | undefined; area: number[] | null },
+}))
+vi.mock('../src/workers/scope-draw', () => ({
+  drawScope: (
+    ...[, kind, still, , , ghost, area]: [
+      ...[unknown, unknown, { data: Float32Array }, unknown, unknown],
+      ...[{ data: Float32Array } | null, Float32Array | null],
+    ]
+  ) => (scope.last = { kind, first: still.data[0]!, ghost: ghost?.data[0], area: area && [...area] }),
+}))
+
+const [WIDTH, HEIGHT] = [4, 3]
+const picture = (value: number): Float32Array => new Float32Array(4 * WIDTH * HEIGHT).fill(value)
+const sceneOf = (light: number): Scene => ({ camera: picture(light), width: WIDTH, height: HEIGHT, shownIn: 'bt1886' })
+const shownOf = (scene: Scene, value: number, more: Partial<Shown> = {}): Shown => ({
+  ...scene,
+  ...{ scope: 'waveform', scopeOf: 'picture', greyCode: null, treated: picture(value), area: null },
+  ...more,
+})
+
+/** Both ends joined by a channel; `footage` of a scene is its light doubled. */
+function joined() {
+  const { port1, port2 } = new MessageChannel()
+  const told: (readonly Figure[])[] = []
+  const footageOf = vi.fn((scene: Scene) => scene.camera.map((v) => 2 * v))
+  readPictures(port2, { footage: footageOf } as unknown as Treater, {} as OffscreenCanvas, (f) => told.push(f))
+  const sender = new ReadingSender(port1)
+  const settled = (n: number) => vi.waitFor(() => expect(told).toHaveLength(n))
+  return { sender, told, footageOf, settled, end: () => [port1, port2].forEach((p) => p.close()) }
+}
+let end: () => void = () => undefined
+afterEach(() => {
+  end()
+  scope.last = null
+})
+const last = () => scope.last!
+
+describe('reading in another worker', () => {
+  it('draws the scope and tells the figures of what was shown', async () => {
+    const both = joined()
+    end = both.end
+    const scene = sceneOf(0.3)
+    both.sender.offer(scene, () => shownOf(scene, 0.01))
+    await both.settled(1)
+    expect(both.told[0]).toEqual(pictureFigures(picture(0.01), picture(0.6), WIDTH * HEIGHT))
+    expect(both.told[0]![0]!.value).toBe(100)
+    expect(last()).toMatchObject({ kind: 'waveform', ghost: undefined, area: null })
+    expect(last().first).toBeCloseTo(0.01, 6)
+  })
+  it('takes the footage, or both, and the part under a mask', async () => {
+    const both = joined()
+    end = both.end
+    const scene = sceneOf(0.3)
+    both.sender.offer(scene, () => shownOf(scene, 0.1, { scopeOf: 'footage' }))
+    await both.settled(1)
+    expect(last().first).toBeCloseTo(0.6, 6)
+    const area = Float32Array.from({ length: WIDTH * HEIGHT }, (_, i) => i % 2)
+    both.sender.offer(scene, () => shownOf(scene, 0.1, { scopeOf: 'both', area }))
+    await both.settled(2)
+    expect(last().first).toBeCloseTo(0.1, 6)
+    expect(last().ghost).toBeCloseTo(0.6, 6)
+    expect(last().area).toEqual([...area])
+    // The sender's own mask is not given away.
+    expect(area).toHaveLength(WIDTH * HEIGHT)
+  })
+  it('sends a scene’s light once, and again when the scene is another', async () => {
+    const both = joined()
+    end = both.end
+    const [one, two] = [sceneOf(0.1), sceneOf(0.2)]
+    for (const [i, scene] of [one, one, two, two].entries()) {
+      both.sender.offer(scene, () => shownOf(scene, 0.5))
+      await both.settled(i + 1)
+    }
+    const scenes = both.footageOf.mock.calls.map(([scene]) => scene)
+    expect(scenes[0]).toBe(scenes[1])
+    expect(scenes[2]).not.toBe(scenes[1])
+    expect(scenes[3]).toBe(scenes[2])
+    expect(scenes[2]!.camera[0]).toBeCloseTo(0.2, 6)
+  })
+  it('lets only the newest picture wait while one is being read', async () => {
+    const both = joined()
+    end = both.end
+    const scene = sceneOf(0.3)
+    const made = [1, 2, 3, 4].map((v) => vi.fn(() => shownOf(scene, v / 10)))
+    for (const make of made) both.sender.offer(scene, make)
+    await both.settled(2)
+    await new Promise((resolve) => setTimeout(resolve, 20))
+    expect(made.map((m) => m.mock.calls.length)).toEqual([1, 0, 0, 1])
+    expect(last().first).toBeCloseTo(0.4, 6)
+  })
+  it('lets go of a picture that is gone by its turn, and reads the next', async () => {
+    const both = joined()
+    end = both.end
+    const scene = sceneOf(0.3)
+    both.sender.offer(scene, () => null)
+    both.sender.offer(scene, () => shownOf(scene, 0.7))
+    await both.settled(1)
+    expect(last().first).toBeCloseTo(0.7, 6)
+  })
+})
