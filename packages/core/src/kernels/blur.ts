@@ -10,7 +10,7 @@ const LEAST_SMALL = 2
 /**
  * Gaussian blur of each record with its own sigma; the edge's colour continues outside. Up to about 5 pixels it is a
  * separable convolution cut at 3 sigma; wider ones shrink the picture, blur that, and stretch it again.
- * @param sigmas in per mille of the width, one a channel; 0 leaves the channel alone
+ * @param sigmas in per mille of the width, one a channel; 0 leaves the channel alone. Alpha stays as far as it is even.
  * @param picture RGBA float32, changed in place
  */
 export function blurRecords(sigmas: Sigmas, picture: Float32Array, width: number, height: number): void {
@@ -144,7 +144,9 @@ function stretch(
   const atRows = atMixed + 16 * (w + 2)
   const atOut = atRows + 32 * (w + 2)
   const kernel: WasmKernels = wasmKernels(atOut + 16 * width)
-  new Int32Array(kernel.memory, atMask, 4).set([...sigmas.map((s) => (s > 0 ? -1 : 0)), 0])
+  // Where all colours are stretched nothing of the old row is needed; alpha was averaged on the way like them.
+  const whole = sigmas.every((s) => s > 0)
+  new Int32Array(kernel.memory, atMask, 4).set([...sigmas.map((s) => (s > 0 ? -1 : 0)), whole ? -1 : 0])
   const rows = [0, 1].map((i) => new Float32Array(kernel.memory, atRows + 16 * (w + 2) * i, 4 * (w + 2)))
   const out = new Float32Array(kernel.memory, atOut, 4 * width)
   for (let y = 0; y < height; y++) {
@@ -156,7 +158,7 @@ function stretch(
     }
     kernel.mixRows(atRows, atRows + 16 * (w + 2), atMixed, w + 2, place - above)
     const target = picture.subarray(4 * y * width, 4 * (y + 1) * width)
-    out.set(target)
+    if (!whole) out.set(target)
     kernel.stretchRow(atMixed + 16, atOut, width, factor, atMask)
     target.set(out)
   }
