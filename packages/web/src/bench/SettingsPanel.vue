@@ -21,10 +21,12 @@ const groups = computed(() => ['Main', ...new Set(fields.value.map(([, f]) => f.
 const group = ref('Main')
 watch(kind, () => (group.value = 'Main'))
 /** The parts of the mask can be taken hold of on the picture while its settings are open. */
-watch([group, () => bench.chosen], ([now], [before, chosen]) => {
-  if (now !== 'Mask') bench.part = null
-  else if (before !== 'Mask' || chosen !== bench.chosen) bench.part = bench.bath?.mask ? 0 : null
-  bench.picking = false
+const parts = computed(() => (group.value === 'Mask' ? (bench.bath?.mask?.parts.length ?? 0) : 0))
+watch([parts, group, () => bench.chosen, () => bench.trial?.id], ([count, ...where], [, ...before]) => {
+  const elsewhere = where.some((w, i) => w !== before[i])
+  if (count === 0) bench.part = null
+  else bench.part = elsewhere ? 0 : Math.min(bench.part ?? 0, count - 1)
+  if (elsewhere) bench.picking = false
 })
 const shown = computed(() =>
   fields.value.filter(([, f]) => (group.value === 'Main' ? f.first : f.group === group.value)),
