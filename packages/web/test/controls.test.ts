@@ -27,6 +27,19 @@ describe('a slider', () => {
     await wrapper.setProps({ value: 55.5 })
     expect(handle.attributes('aria-valuetext')).toBe('55.5 %')
   })
+  it('follows the pointer ten times more slowly with Shift, in whole steps', async () => {
+    const wrapper = slider()
+    Object.defineProperty(wrapper.element, 'clientWidth', { value: 200 })
+    const move = (clientX: number) => window.dispatchEvent(new MouseEvent('mousemove', { clientX }))
+    await wrapper.get('.n-slider').trigger('mousedown', { shiftKey: true, button: 0, clientX: 500 })
+    move(540)
+    move(440)
+    move(5000)
+    window.dispatchEvent(new MouseEvent('mouseup'))
+    move(600)
+    // A fifth of the way is two steps of the hundred; without end it stops at the end of the range.
+    expect(wrapper.emitted('change')!.map(([v]) => v)).toEqual([42, 37, 100])
+  })
   it('takes Home, End and the page keys, within its range, and is reset by a double click', async () => {
     const wrapper = slider()
     for (const key of ['Home', 'End', 'PageUp', 'PageDown']) await wrapper.trigger('keydown', { key })

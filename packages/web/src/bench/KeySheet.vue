@@ -24,7 +24,8 @@ const show = defineModel<boolean>('show', { required: true })
     </div>
     <p class="quiet">
       Ctrl-click a bath or a shot to choose several; Shift-click a shot for a run of them. Hold Shift while dragging a
-      curve’s point to move it slowly. The handles of a mask on the picture move by the arrow keys, with Shift slowly.
+      slider or a curve’s point to move it slowly. The handles of a mask on the picture move by the arrow keys, with
+      Shift slowly.
     </p>
   </SheetDialog>
 </template>

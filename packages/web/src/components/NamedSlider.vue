@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
 import { NSlider } from 'naive-ui'
 import { onMounted, ref } from 'vue'
 import { watchEach } from './watchEach'
 
-/** A slider whose handle has a name for screen readers, and which takes Home, End and the page keys as well. */
+/** A slider whose handle has a name for screen readers, which takes Home, End and the page keys, and is dragged slowly with Shift. */
 const props = withDefaults(
   defineProps<{ value: number; min: number; max: number; step: number; name: string; unit?: string }>(),
   {
@@ -21,6 +22,27 @@ function nameHandle(): void {
 onMounted(nameHandle)
 watchEach(() => [props.name, props.value, props.unit], nameHandle, { flush: 'post' })
 
+const within = (value: number): number => Math.min(props.max, Math.max(props.min, value))
+
+/** Share of the pointer's way that the value goes while Shift is held. */
+const SLOW = 0.1
+let slow: { readonly x: number; readonly value: number } | undefined
+
+function press(e: MouseEvent): void {
+  if (!e.shiftKey || e.button !== 0) return
+  // The slider's own way of dragging would jump to the pointer.
+  e.stopPropagation()
+  e.preventDefault()
+  slow = { x: e.clientX, value: props.value }
+}
+useEventListener(window, 'mousemove', (e: MouseEvent) => {
+  if (!slow || !root.value) return
+  const way = ((e.clientX - slow.x) / root.value.clientWidth) * (props.max - props.min) * SLOW
+  const steps = Math.round((slow.value + way - props.min) / props.step)
+  emit('change', within(Number((props.min + steps * props.step).toFixed(6))))
+})
+useEventListener(window, 'mouseup', () => (slow = undefined))
+
 function key(e: KeyboardEvent): void {
   const page = Math.max(props.step, (props.max - props.min) / 10)
   const wanted = {
@@ -32,12 +54,12 @@ function key(e: KeyboardEvent): void {
   if (wanted === undefined) return
   e.preventDefault()
   e.stopPropagation()
-  emit('change', Math.min(props.max, Math.max(props.min, wanted)))
+  emit('change', within(wanted))
 }
 </script>
 
 <template>
-  <div ref="root" class="slider" @keydown="key" @dblclick="emit('reset')">
+  <div ref="root" class="slider" @keydown="key" @mousedown.capture="press" @dblclick="emit('reset')">
     <NSlider
       :value="value"
       :min="min"
