@@ -97,7 +97,7 @@ const sources: readonly ScopeOf[] = ['picture', 'footage', 'both']
 .bar {
   display: flex;
   flex-wrap: wrap;
-  gap: 0 8px;
+  gap: 0 5px;
 }
 .gap {
   flex: 1;
@@ -125,13 +125,19 @@ canvas {
 }
 dl {
   display: grid;
-  gap: 1px 18px;
-  grid-template-columns: 1fr 1fr;
+  gap: 1px 12px;
+  grid-template-columns: minmax(0, 1.06fr) minmax(0, 1fr);
   margin: 0;
 }
 dl div {
   display: flex;
+  gap: 4px;
   justify-content: space-between;
+  white-space: nowrap;
+}
+dt {
+  overflow: hidden;
+  text-overflow: ellipsis;
 }
 dd {
   margin: 0;
