@@ -19,11 +19,13 @@ export function growPlane(plane: Plane, width: number, height: number, radius: n
 
 /**
  * Reach of the straight and the slanting lines. Along an axis the octagon reaches side + 2 · slant = radius; its sides
- * are equally long where side = slant · √2 (lengths of slanting lines are √2 steps).
+ * are equally long where side = slant · √2 (lengths of slanting lines are √2 steps). Slanting steps alone would leave out
+ * every other pixel, so that there is always a straight one.
  */
 export function octagon(radius: number): { side: number; slant: number } {
-  const slant = Math.round(radius / (2 + Math.SQRT2))
-  return { slant, side: Math.max(0, Math.round(radius) - 2 * slant) }
+  const reach = Math.round(radius)
+  const slant = Math.max(0, Math.min(Math.round(radius / (2 + Math.SQRT2)), (reach - 1) >> 1))
+  return { slant, side: reach - 2 * slant }
 }
 
 const negate = (plane: Plane): void => {

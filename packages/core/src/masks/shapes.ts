@@ -65,8 +65,11 @@ export function fillGradient(s: PartSettings['gradient'], plane: Plane, width: n
 
 type Point = readonly number[]
 
+/** Straight pieces between two points of a rounded outline; an even number, so that the middle is a corner of them. */
+export const ROUND_PIECES = 8
+
 /** Straight pieces of a closed curve through the points (centripetal weights are not needed for so short pieces). */
-export function roundOff(points: readonly Point[], pieces = 8): Point[] {
+export function roundOff(points: readonly Point[], pieces = ROUND_PIECES): Point[] {
   const at = (i: number): Point => points[(i + points.length) % points.length]!
   return points.flatMap((_, i) =>
     Array.from({ length: pieces }, (_, j) => {

@@ -1,4 +1,4 @@
-import { MOST_POINTS, roundOff, type MaskPart, type PartSettings } from '@fogbath/core'
+import { MOST_POINTS, ROUND_PIECES, roundOff, type MaskPart, type PartSettings } from '@fogbath/core'
 
 /**
  * Handles of a mask's shape on the picture. Places are in per cent of the picture's width, in both directions, so that
@@ -83,7 +83,7 @@ function outlineDrawing(s: PartSettings['outline'], tall: number): Drawing {
   const curve = s.round ? roundOff(points) : points
   const between = points.map((p, i) => {
     const next = points[(i + 1) % points.length]!
-    return s.round ? curve[8 * i + 4]! : [(p[0]! + next[0]!) / 2, (p[1]! + next[1]!) / 2]
+    return s.round ? curve[(i + 0.5) * ROUND_PIECES]! : [(p[0]! + next[0]!) / 2, (p[1]! + next[1]!) / 2]
   })
   const middle = [0, 1].map((k) => points.reduce((sum, p) => sum + p[k]!, 0) / points.length)
   return {
