@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises'
 import { join } from 'node:path'
-import { SHIPPED_RECIPES, type Recipe } from '@fogbath/core'
+import { SHIPPED_RECIPES, asNewLine, type Recipe } from '@fogbath/core'
 import type { Sequelize } from 'sequelize'
 import { Medium, Production, Trial } from './db/models'
 import { createShot } from './http/shots'
@@ -41,5 +41,5 @@ export async function loadDemo(db: Sequelize, store: MediaStore, folder: string)
 function shipped(id: string): Recipe {
   const recipe = SHIPPED_RECIPES.find((r) => r.id === id)
   if (!recipe) throw new Error(`The demo names a recipe that is not shipped: ${id}.`)
-  return recipe
+  return asNewLine(recipe)
 }

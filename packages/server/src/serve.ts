@@ -55,6 +55,11 @@ async function serve(): Promise<void> {
   process.on('disconnect', () => void stop())
 }
 
+// A promise that nobody waits for: told, and the work of others goes on. Whatever else is uncaught ends the program.
+process.on('unhandledRejection', (reason) => {
+  process.stderr.write(`fogbath: ${reason instanceof Error ? (reason.stack ?? reason.message) : String(reason)}\n`)
+})
+
 serve().catch((error: unknown) => {
   process.stderr.write(`fogbath: ${sentenceOf(error)}\n`)
   process.exit(1)

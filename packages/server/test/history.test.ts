@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { MOST_STEPS, NO_TRIMS, SHIPPED_RECIPES, changeSettings, type Step } from '@fogbath/core'
+import { MOST_STEPS, NO_TRIMS, SHIPPED_RECIPES, changeSettings, type KeptStep, type Step } from '@fogbath/core'
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import { Edit } from '../src/db/models'
 import { makeFootage, makeRig, multipart, type Rig } from './helpers'
@@ -24,51 +24,83 @@ const line = (bleachPrint: number): Step => ({
 const trims = (exposure: number): Step => ({ kind: 'trims', trims: { ...NO_TRIMS, exposure } })
 const patch = async (payload: object) => {
   const reply = await rig.app.inject({ method: 'PATCH', url, payload })
-  return { status: reply.statusCode, body: reply.json<Record<string, any>>() }
+  return { status: reply.statusCode, body: reply.body ? reply.json<Record<string, unknown>>() : {} }
 }
-const read = async () => (await rig.app.inject({ url })).json<{ revision: number; past: Step[]; future: Step[] }>()
-const none = { keep: 0, add: [] as Step[] }
+const read = async () => (await rig.app.inject({ url })).json<{ past: KeptStep[]; future: KeptStep[] }>()
+const keys = async () => {
+  const { past, future } = await read()
+  return { past: past.map((s) => s.key), future: future.map((s) => s.key) }
+}
+const kept = (key: string, step: Step): KeptStep => ({ key: key.padEnd(8, '0'), step })
+const key = (name: string): string => name.padEnd(8, '0')
+const none = { remove: [] as string[], add: [] as KeptStep[] }
 
-it('holds two stacks, changed by what comes on top, stays, and falls out below', async () => {
-  expect(await read()).toEqual({ revision: 0, past: [], future: [] })
-  const first = { revision: 0, past: { drop: 0, keep: 0, add: [line(10), trims(1), line(20)] }, future: none }
-  expect(await patch(first)).toEqual({ status: 200, body: { revision: 1 } })
-  // Undone once: the newest step goes from one stack to the other.
-  await patch({ revision: 1, past: { drop: 0, keep: 2, add: [] }, future: { keep: 0, add: [line(30)] } })
-  expect(await read()).toEqual({ revision: 2, past: [line(10), trims(1)], future: [line(30)] })
-  const many = { kind: 'shots', trials: [{ trialId: 1, recipe: SHIPPED_RECIPES[2]! }] } as Step
-  await patch({ revision: 2, past: { drop: 1, keep: 1, add: [many] }, future: none })
-  expect(await read()).toEqual({ revision: 3, past: [trims(1), many], future: [] })
+it('holds two stacks, changed by what comes on top and by what goes', async () => {
+  expect(await read()).toEqual({ past: [], future: [] })
+  const first = [kept('a', line(10)), kept('b', trims(1)), kept('c', line(20))]
+  expect((await patch({ past: { ...none, add: first }, future: none })).status).toBe(204)
+  // Undone once: the newest step goes from one stack to the other, under a new name.
+  const undone = kept('d', line(30))
+  await patch({ past: { ...none, remove: [key('c')] }, future: { ...none, add: [undone] } })
+  expect(await read()).toEqual({ past: first.slice(0, 2), future: [undone] })
+  const many = kept('e', { kind: 'shots', trials: [{ trialId: 1, recipe: SHIPPED_RECIPES[2]! }] })
+  await patch({ past: { remove: [key('a')], add: [many] }, future: { ...none, remove: [key('d')] } })
+  expect(await read()).toEqual({ past: [first[1], many], future: [] })
 })
 
-it('refuses a stale write, steps that are not there, too many, and what is no step; nothing is changed', async () => {
+it('adds the steps of two windows to each other; neither takes those of the other away', async () => {
+  await patch({ past: { ...none, add: [kept('mine1', trims(2))] }, future: none })
+  await patch({
+    past: { ...none, add: [kept('theirs1', trims(3))] },
+    future: { ...none, add: [kept('theirs2', trims(4))] },
+  })
+  // This window knows nothing of theirs: it takes its own back and makes another.
+  await patch({
+    past: { remove: [key('mine1')], add: [kept('mine2', trims(5))] },
+    future: { ...none, remove: [key('gone')] },
+  })
+  const now = await keys()
+  expect(now.past.slice(-2)).toEqual([key('theirs1'), key('mine2')])
+  expect(now.future).toEqual([key('theirs2')])
+})
+
+it('takes many windows that write at once, each step once', async () => {
+  const before = (await keys()).past.length
+  const windows = Array.from({ length: 12 }, (_, i) => kept(`w${i}x`, trims(i / 4)))
+  // Each is sent twice, as after an answer that got lost.
+  const sent = [...windows, ...windows].map((s) => patch({ past: { ...none, add: [s] }, future: none }))
+  expect((await Promise.all(sent)).map((r) => r.status)).toEqual(Array(24).fill(204))
+  const { past } = await keys()
+  expect(past).toHaveLength(before + 12)
+  expect(new Set(past).size).toBe(past.length)
+})
+
+it('refuses what is no step or no name; nothing is changed', async () => {
   const before = await read()
-  const past = (change: object) => ({ revision: before.revision, past: { drop: 0, ...none, ...change }, future: none })
-  const stale = await patch({ ...past({}), revision: 0 })
-  expect(stale).toMatchObject({ status: 409, body: { details: { current: { revision: before.revision } } } })
-  expect((await patch(past({ drop: 2, keep: 1 }))).body['message']).toBe(
-    'The past has 2 steps; 2 dropped and 1 kept are more than that.',
+  const said = async (add: unknown[]) =>
+    (await patch({ past: { ...none, add }, future: none })).body['message'] as string
+  expect(await said([{ key: key('x'), step: { kind: 'spell' } }])).toMatch(
+    /add\/0\/step\/kind is "spell"; it must be one of: recipe, trims, shots/,
   )
-  const full = Array.from({ length: MOST_STEPS }, () => trims(2))
-  expect((await patch(past({ keep: 1, add: full }))).body['message']).toMatch(/101 steps; 100 are the most/)
-  expect((await patch(past({ add: [{ kind: 'spell' }] }))).body['message']).toMatch(
-    /add\/0\/kind is "spell"; it must be one of: recipe, trims, shots/,
-  )
-  expect((await patch(past({ add: [trims(90)] }))).body['message']).toMatch(/trims\/exposure is 90; it must be <= 6/)
-  const wrong = { ...line(10), recipe: { ...SHIPPED_RECIPES[1]!, strength: 101 } }
-  expect((await patch(past({ add: [wrong] }))).body['message']).toMatch(/recipe\/strength is 101; it must be <= 100/)
+  expect(await said([{ key: 'No name!', step: trims(1) }])).toMatch(/key is "No name!"/)
+  expect(await said([kept('x', trims(90))])).toMatch(/trims\/exposure is 90; it must be <= 6/)
+  const wrong: Step = { kind: 'recipe', trialId: 1, recipe: { ...SHIPPED_RECIPES[1]!, strength: 101 } }
+  expect(await said([kept('x', wrong)])).toMatch(/recipe\/strength is 101; it must be <= 100/)
   // The good step before the bad one is not kept either.
-  const twins = { ...SHIPPED_RECIPES[1]!, baths: [SHIPPED_RECIPES[1]!.baths[0]!, SHIPPED_RECIPES[1]!.baths[0]!] }
-  expect((await patch(past({ add: [trims(3), { ...line(1), recipe: twins }] }))).body['message']).toMatch(/Two baths/)
+  const [bath] = SHIPPED_RECIPES[1]!.baths
+  const twins: Step = { kind: 'recipe', trialId: 1, recipe: { ...SHIPPED_RECIPES[1]!, baths: [bath!, bath!] } }
+  expect(await said([kept('x', trims(3)), kept('y', twins)])).toMatch(/Two baths/)
   expect(await read()).toEqual(before)
   expect((await rig.app.inject({ url: '/api/shots/9999/history' })).statusCode).toBe(404)
 })
 
-it('holds the most steps there may be, and goes with its shot', async () => {
-  const { revision } = await read()
-  const add = Array.from({ length: MOST_STEPS }, (_, i) => line(i))
-  expect((await patch({ revision, past: { drop: 0, keep: 0, add }, future: none })).status).toBe(200)
+it('holds the most steps there may be, the newest of them, and goes with its shot', async () => {
+  const add = Array.from({ length: MOST_STEPS }, (_, i) => kept(`n${i}x`, line(i)))
+  expect((await patch({ past: { ...none, add: add.slice(0, 60) }, future: none })).status).toBe(204)
+  expect((await patch({ past: { ...none, add: add.slice(60) }, future: none })).status).toBe(204)
   expect((await read()).past).toEqual(add)
+  await patch({ past: { ...none, add: [kept('last', trims(1))] }, future: none })
+  expect((await keys()).past).toEqual([...add.slice(1).map((s) => s.key), key('last')])
   const gone = `/api/productions/${production.id}?revision=${production.revision}`
   expect((await rig.app.inject({ method: 'DELETE', url: gone })).statusCode).toBe(204)
   expect(await Edit.count()).toBe(0)

@@ -14,7 +14,8 @@ import {
   recipeToCube,
   runPlan,
 } from '@fogbath/core'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
+import { Render } from '../src/db/models'
 import { makeFootage, makeRig, multipart, readPixels, type Rig } from './helpers'
 
 let rig: Rig
@@ -174,6 +175,40 @@ describe('a render', () => {
     await until(id, (s) => s.state === 'done')
     expect((await rig.app.inject({ method: 'DELETE', url: `/api/renders/${id}` })).statusCode).toBe(204)
     expect((await rig.app.inject({ url: `/api/renders/${id}` })).statusCode).toBe(404)
+  })
+})
+
+describe('the queue', () => {
+  it('sees a render that comes just as the last look through the rows ends', async () => {
+    const find = Render.findOne.bind(Render)
+    let late: number | undefined
+    const look = vi.spyOn(Render, 'findOne').mockImplementation(async (options) => {
+      const found = await find(options)
+      // Nothing is waiting any more; before the queue hears it, one is put in the row.
+      if (!found && late === undefined) late = await start('png')
+      return found
+    })
+    try {
+      const first = await start('png')
+      await until(first, (s) => s.state === 'done')
+      for (let i = 0; i < 100 && late === undefined; i++) await sleep(20)
+      await until(late!, (s) => s.state === 'done')
+    } finally {
+      look.mockRestore()
+    }
+  })
+
+  it('goes on after the database did not answer once', async () => {
+    const look = vi.spyOn(Render, 'findOne').mockRejectedValueOnce(new Error('gone away'))
+    const said = vi.spyOn(process.stderr, 'write').mockReturnValue(true)
+    try {
+      const id = await start('png')
+      await until(id, (s) => s.state === 'done')
+      expect(said.mock.calls.map(([text]) => String(text)).join()).toContain('could not be looked through: gone away')
+    } finally {
+      look.mockRestore()
+      said.mockRestore()
+    }
   })
 })
 

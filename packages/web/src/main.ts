@@ -5,6 +5,13 @@ import './theme/base.css'
 import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import App from './App.vue'
+import { complain, listenForFailures } from './components/complain'
 import { router } from './router'
 
-createApp(App).use(createPinia()).use(router).mount('#app')
+listenForFailures(window)
+const app = createApp(App).use(createPinia()).use(router)
+app.config.errorHandler = (error) => {
+  console.error(error)
+  complain(error)
+}
+app.mount('#app')

@@ -3,7 +3,7 @@ import { D65_WHITE, XYZ_TO_BT709, adaptation } from '../colour/spaces'
 import { SAMPLES, type Spectrum } from '../spectra/grid'
 import { LAMPS, OBSERVER, type LampName } from '../spectra/standards'
 import { transmittance } from './pow10'
-import { RESERVED, wasmKernels } from '../kernels/wasm'
+import { kernelMemory } from '../kernels/memory'
 import { BLACK_LEVEL, DEFAULT_FLARE, WHITE_LEVEL } from './plain-levels'
 
 export interface ProjectionOptions {
@@ -91,22 +91,35 @@ export function transmittedLightPlain(components: readonly Spectrum[], weights: 
 /** Wavelengths go through the fast kernel in fours; the grid's end is padded with zero weights. */
 const FOURS = Math.ceil(SAMPLES / 4)
 
+/** The projector whose spectra lie in the kernels' memory now. */
+let laid: object | undefined
+
 /** The same by the SIMD kernel: single precision, relative error of a sum of positive weights below 1e-5. */
 export function transmittedLight(components: readonly Spectrum[], weights: readonly Spectrum[]): Projector {
+  const memory = kernelMemory()
+  const { project } = memory.kernels
   const count = components.length
   const row = 4 * FOURS
-  const atSpectra = RESERVED
-  const atWeights = atSpectra + 4 * row * count
-  const atOut = atWeights + 4 * row * 3
+  const spectra = new Float32Array(row * (count + 3))
+  for (const [i, s] of [...components, ...weights].entries()) spectra.set(s, row * i)
+  const at = memory.fixedPlace().at
+  const [atWeights, atOut] = [at + 4 * row * count, at + 4 * row * (count + 3)]
   const atAmounts = atOut + 16
-  const kernel = wasmKernels(atAmounts + 4 * count)
-  components.forEach((c, k) => new Float32Array(kernel.memory, atSpectra + 4 * row * k, SAMPLES).set(c))
-  weights.forEach((w, c) => new Float32Array(kernel.memory, atWeights + 4 * row * c, SAMPLES).set(w))
-  const held = new Float32Array(kernel.memory, atAmounts, count)
-  const result = new Float32Array(kernel.memory, atOut, 3)
+  const own = {}
+  let held = new Float32Array()
+  let result = new Float32Array()
+  const lay = (): void => {
+    const bytes = memory.fixedPlace().memory
+    new Float32Array(bytes, at, spectra.length).set(spectra)
+    held = new Float32Array(bytes, atAmounts, count)
+    result = new Float32Array(bytes, atOut, 3)
+    laid = own
+  }
   return (amounts, out) => {
+    // Length 0: the memory has grown, and what was looked at is gone.
+    if (laid !== own || held.length === 0) lay()
     for (let k = 0; k < count; k++) held[k] = amounts[k]!
-    kernel.project(FOURS, count, atAmounts, atSpectra, atWeights, atOut)
+    project(FOURS, count, atAmounts, at, atWeights, atOut)
     out[0] = result[0]!
     out[1] = result[1]!
     out[2] = result[2]!

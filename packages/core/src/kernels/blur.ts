@@ -1,4 +1,4 @@
-import { RESERVED, wasmKernels, type WasmKernels } from './wasm'
+import { kernelMemory } from './memory'
 
 type Sigmas = readonly [number, number, number]
 
@@ -56,29 +56,31 @@ function blurDirect(sigmas: Sigmas, picture: Float32Array, width: number, height
   // The kernel takes four pixels at a time; what stands behind the last one is worked out and left.
   const fours = Math.ceil(width / 4)
   const row = 64 * fours
-  const atWeights = RESERVED
-  const atRows = atWeights + 4 * weights.length
-  const atPadded = (atRows + 4 * count + 15) & ~15
-  const atOut = atPadded + row + 32 * reach
-  const atRing = atOut + row
-  const kernel = wasmKernels(atRing + count * row)
-  new Float32Array(kernel.memory, atWeights, weights.length).set(weights)
-  const rows = new Uint32Array(kernel.memory, atRows, count)
-  const padded = new Float32Array(kernel.memory, atPadded, row / 4 + 8 * reach)
-  const out = new Float32Array(kernel.memory, atOut, 4 * width)
-  const placeOf = (y: number) => atRing + (y % count) * row
-  const last = height - 1
-  for (let y = -reach; y < height; y++) {
-    const coming = y + reach
-    if (coming <= last) {
-      pad(padded, picture.subarray(4 * coming * width, 4 * (coming + 1) * width), reach)
-      kernel.blurRow(atPadded + 16 * reach, placeOf(coming), fours, atWeights, reach)
+  const toRows = 4 * weights.length
+  const toPadded = (toRows + 4 * count + 15) & ~15
+  const toOut = toPadded + row + 32 * reach
+  const toRing = toOut + row
+  const memory = kernelMemory()
+  const { blurRow, sumRows } = memory.kernels
+  memory.borrow(toRing + count * row, ({ at, memory: bytes }) => {
+    new Float32Array(bytes, at, weights.length).set(weights)
+    const rows = new Uint32Array(bytes, at + toRows, count)
+    const padded = new Float32Array(bytes, at + toPadded, row / 4 + 8 * reach)
+    const out = new Float32Array(bytes, at + toOut, 4 * width)
+    const placeOf = (y: number) => at + toRing + (y % count) * row
+    const last = height - 1
+    for (let y = -reach; y < height; y++) {
+      const coming = y + reach
+      if (coming <= last) {
+        pad(padded, picture.subarray(4 * coming * width, 4 * (coming + 1) * width), reach)
+        blurRow(at + toPadded + 16 * reach, placeOf(coming), fours, at, reach)
+      }
+      if (y < 0) continue
+      for (let j = -reach; j <= reach; j++) rows[j + reach] = placeOf(Math.min(last, Math.max(0, y + j)))
+      sumRows(at + toRows, at + toOut, fours, at, reach)
+      picture.set(out, 4 * y * width)
     }
-    if (y < 0) continue
-    for (let j = -reach; j <= reach; j++) rows[j + reach] = placeOf(Math.min(last, Math.max(0, y + j)))
-    kernel.sumRows(atRows, atOut, fours, atWeights, reach)
-    picture.set(out, 4 * y * width)
-  }
+  })
 }
 
 /** A row with its first and last pixel repeated on either side, to the end of `padded`. */
@@ -110,22 +112,23 @@ function shrink(
   w: number,
   h: number,
 ): Float32Array {
-  const atSum = RESERVED
-  const atRow = atSum + 16 * w
-  const kernel = wasmKernels(atRow + 16 * w * factor)
-  const sum = new Float32Array(kernel.memory, atSum, 4 * w)
-  const padded = new Float32Array(kernel.memory, atRow, 4 * w * factor)
-  const out = new Float32Array(4 * w * h)
-  for (let y = 0; y < h; y++) {
-    sum.fill(0)
-    for (let j = 0; j < factor; j++) {
-      const from = Math.min(height - 1, y * factor + j) * width
-      pad(padded, picture.subarray(4 * from, 4 * (from + width)), 0)
-      kernel.shrinkRow(atRow, atSum, w, factor, 1 / (factor * factor))
+  const small = new Float32Array(4 * w * h)
+  const memory = kernelMemory()
+  memory.borrow(16 * w * (1 + factor), ({ at, memory: bytes }) => {
+    const atRow = at + 16 * w
+    const sum = new Float32Array(bytes, at, 4 * w)
+    const padded = new Float32Array(bytes, atRow, 4 * w * factor)
+    for (let y = 0; y < h; y++) {
+      sum.fill(0)
+      for (let j = 0; j < factor; j++) {
+        const from = Math.min(height - 1, y * factor + j) * width
+        pad(padded, picture.subarray(4 * from, 4 * (from + width)), 0)
+        memory.kernels.shrinkRow(atRow, at, w, factor, 1 / (factor * factor))
+      }
+      small.set(sum, 4 * y * w)
     }
-    out.set(sum, 4 * y * w)
-  }
-  return out
+  })
+  return small
 }
 
 /** Rows of a stretched picture lie between rows of the small one; both are mixed first, then stretched along. */
@@ -139,27 +142,28 @@ function stretch(
   height: number,
   sigmas: Sigmas,
 ): void {
-  const atMask = RESERVED
-  const atMixed = atMask + 16
-  const atRows = atMixed + 16 * (w + 2)
-  const atOut = atRows + 32 * (w + 2)
-  const kernel: WasmKernels = wasmKernels(atOut + 16 * width)
+  const row = 16 * (w + 2)
+  const memory = kernelMemory()
+  const { mixRows, stretchRow } = memory.kernels
   // Where all colours are stretched nothing of the old row is needed; alpha was averaged on the way like them.
   const whole = sigmas.every((s) => s > 0)
-  new Int32Array(kernel.memory, atMask, 4).set([...sigmas.map((s) => (s > 0 ? -1 : 0)), whole ? -1 : 0])
-  const rows = [0, 1].map((i) => new Float32Array(kernel.memory, atRows + 16 * (w + 2) * i, 4 * (w + 2)))
-  const out = new Float32Array(kernel.memory, atOut, 4 * width)
-  for (let y = 0; y < height; y++) {
-    const place = (y + 0.5) / factor - 0.5
-    const above = Math.floor(place)
-    for (const i of [0, 1] as const) {
-      const from = Math.min(h - 1, Math.max(0, above + i)) * w
-      pad(rows[i]!, shrunk.subarray(4 * from, 4 * (from + w)), 1)
+  memory.borrow(16 + 3 * row + 16 * width, ({ at: atMask, memory: bytes }) => {
+    const [atMixed, atRows, atOut] = [atMask + 16, atMask + 16 + row, atMask + 16 + 3 * row]
+    new Int32Array(bytes, atMask, 4).set([...sigmas.map((s) => (s > 0 ? -1 : 0)), whole ? -1 : 0])
+    const rows = [0, 1].map((i) => new Float32Array(bytes, atRows + row * i, 4 * (w + 2)))
+    const out = new Float32Array(bytes, atOut, 4 * width)
+    for (let y = 0; y < height; y++) {
+      const place = (y + 0.5) / factor - 0.5
+      const above = Math.floor(place)
+      for (const i of [0, 1] as const) {
+        const from = Math.min(h - 1, Math.max(0, above + i)) * w
+        pad(rows[i]!, shrunk.subarray(4 * from, 4 * (from + w)), 1)
+      }
+      mixRows(atRows, atRows + row, atMixed, w + 2, place - above)
+      const target = picture.subarray(4 * y * width, 4 * (y + 1) * width)
+      if (!whole) out.set(target)
+      stretchRow(atMixed + 16, atOut, width, factor, atMask)
+      target.set(out)
     }
-    kernel.mixRows(atRows, atRows + 16 * (w + 2), atMixed, w + 2, place - above)
-    const target = picture.subarray(4 * y * width, 4 * (y + 1) * width)
-    if (!whole) out.set(target)
-    kernel.stretchRow(atMixed + 16, atOut, width, factor, atMask)
-    target.set(out)
-  }
+  })
 }

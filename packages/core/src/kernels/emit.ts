@@ -1,6 +1,6 @@
 import type { Encoding } from '../colour/encodings'
 import { seededRandom } from './random'
-import { RESERVED, wasmKernels, type WasmKernels } from './wasm'
+import { kernelMemory, type Place } from './memory'
 
 /** Display code values (BT.1886) to code values of an encoding, one colour at a time, RGBA in place. */
 export type Recode = (picture: Float32Array, n: number) => void
@@ -55,13 +55,16 @@ const noiseAt = (seed: number): number => Math.imul(seed + 1, 7919) & 65535
  * @param picture RGBA float32, n pixels @param out RGBA bytes, n pixels
  */
 export function emit8(picture: Float32Array, out: Uint8ClampedArray, n: number, seed: number): void {
-  writer ??= makeWriter()
-  const { kernel, pixels, bytes } = writer
+  const memory = kernelMemory()
+  writer ??= memory.keptPlace(TO_NOISE + 4 * KEPT_NOISE, layNoise)
+  const { at, memory: kept } = writer()
+  const pixels = new Float32Array(kept, at, 4 * CHUNK)
+  const bytes = new Uint8Array(kept, at + TO_BYTES, 4 * CHUNK)
   let noise = noiseAt(seed)
   for (let done = 0; done < n; done += CHUNK, noise = (noise + 3 * CHUNK) & 65535) {
     const some = Math.min(CHUNK, n - done)
     pixels.set(picture.subarray(4 * done, 4 * (done + some)))
-    kernel.emit8(AT_PIXELS, AT_BYTES, (some + 3) >> 2, AT_NOISE + 4 * noise)
+    memory.kernels.emit8(at, at + TO_BYTES, (some + 3) >> 2, at + TO_NOISE + 4 * noise)
     out.set(some === CHUNK ? bytes : bytes.subarray(0, 4 * some), 4 * done)
   }
 }
@@ -77,28 +80,16 @@ export function emit8Plain(picture: Float32Array, out: Uint8ClampedArray, n: num
 
 /** Pixels worked on at a time. */
 const CHUNK = 1024
-const AT_PIXELS = RESERVED
-const AT_BYTES = AT_PIXELS + 16 * CHUNK
-const AT_NOISE = AT_BYTES + 4 * CHUNK
+const TO_BYTES = 16 * CHUNK
+const TO_NOISE = TO_BYTES + 4 * CHUNK
+/** The noise's beginning lies once more behind its end, so that no chunk has to wrap. */
+const KEPT_NOISE = 65536 + 3 * CHUNK + 4
 
-interface Writer {
-  readonly kernel: WasmKernels
-  readonly pixels: Float32Array
-  readonly bytes: Uint8Array
-}
-let writer: Writer | undefined
+let writer: (() => Place) | undefined
 
-/** The noise lies in the kernel's memory, its beginning once more behind its end so that no chunk has to wrap. */
-function makeWriter(): Writer {
-  const length = 65536 + 3 * CHUNK + 4
-  const kernel = wasmKernels(AT_NOISE + 4 * length)
-  const noise = new Float32Array(kernel.memory, AT_NOISE, length)
-  for (let i = 0; i < length; i++) noise[i] = NOISE[i & 65535]!
-  return {
-    kernel,
-    pixels: new Float32Array(kernel.memory, AT_PIXELS, 4 * CHUNK),
-    bytes: new Uint8Array(kernel.memory, AT_BYTES, 4 * CHUNK),
-  }
+function layNoise({ at, memory }: Place): void {
+  const noise = new Float32Array(memory, at + TO_NOISE, KEPT_NOISE)
+  for (let i = 0; i < KEPT_NOISE; i++) noise[i] = NOISE[i & 65535]!
 }
 
 /** Writes code values as 16-bit integers, interleaved RGB. Dither of one step of `bits` is added when bits < 16. */

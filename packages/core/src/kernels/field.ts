@@ -1,5 +1,5 @@
 import type { Field } from '../baths/kind'
-import { RESERVED, wasmKernels } from './wasm'
+import { kernelMemory } from './memory'
 
 /** Changes each pixel of an RGBA float picture by its place, in place. */
 export function applyField(field: Field, smooth: boolean, picture: Float32Array, width: number, height: number): void {
@@ -51,22 +51,23 @@ function gridOf(field: Field, width: number, height: number): Grid {
 function applySmooth(grid: Grid, picture: Float32Array, width: number, height: number): void {
   const { columns, rows, points } = grid
   const length = 8 * columns
-  const atMixed = RESERVED
-  const atPixels = atMixed + 4 * length
-  const kernel = wasmKernels(atPixels + 16 * width)
-  const mixed = new Float32Array(kernel.memory, atMixed, length)
-  const pixels = new Float32Array(kernel.memory, atPixels, 4 * width)
-  for (let y = 0; y < height; y++) {
-    const place = ((y + 0.5) / height) * (rows - 1)
-    const above = Math.min(rows - 2, Math.floor(place))
-    const from = above * length
-    for (let i = 0; i < length; i++) {
-      const top = points[from + i]!
-      mixed[i] = top + (points[from + length + i]! - top) * (place - above)
+  const memory = kernelMemory()
+  memory.borrow(4 * length + 16 * width, ({ at, memory: bytes }) => {
+    const atPixels = at + 4 * length
+    const mixed = new Float32Array(bytes, at, length)
+    const pixels = new Float32Array(bytes, atPixels, 4 * width)
+    for (let y = 0; y < height; y++) {
+      const place = ((y + 0.5) / height) * (rows - 1)
+      const above = Math.min(rows - 2, Math.floor(place))
+      const from = above * length
+      for (let i = 0; i < length; i++) {
+        const top = points[from + i]!
+        mixed[i] = top + (points[from + length + i]! - top) * (place - above)
+      }
+      const target = picture.subarray(4 * y * width, 4 * (y + 1) * width)
+      pixels.set(target)
+      memory.kernels.fieldRow(atPixels, width, at, columns, (columns - 1) / width)
+      target.set(pixels)
     }
-    const target = picture.subarray(4 * y * width, 4 * (y + 1) * width)
-    pixels.set(target)
-    kernel.fieldRow(atPixels, width, atMixed, columns, (columns - 1) / width)
-    target.set(pixels)
-  }
+  })
 }

@@ -3,7 +3,7 @@ import { unprint } from '../film/straight'
 import { transform } from '../colour/matrix'
 import { applyCurve, codeCurve } from './curve'
 import { readShaped, shapedTable } from './shaped'
-import { RESERVED, wasmKernels } from './wasm'
+import { kernelMemory } from './memory'
 
 /** How a frame's numbers are stored: 16-bit integers (0..65535 is 0..1), 16-bit half floats, or 32-bit floats. */
 export type FrameFormat = 'u16' | 'f16' | 'f32'
@@ -95,20 +95,21 @@ const codeTable = (f: (v: number) => number, format: 'u16' | 'f16'): Float32Arra
 const CHUNK = 1024
 
 function fastIngest(table: Float32Array, m: Encoding['toBt709'] | null): Ingest {
-  const atCodes = RESERVED
-  const atPixels = atCodes + 6 * CHUNK
-  const atMix = atPixels + 16 * CHUNK
-  const atTable = atMix + 48
-  const kernel = wasmKernels(atTable + 4 * table.length)
-  new Float32Array(kernel.memory, atTable, table.length).set(table)
-  if (m) new Float32Array(kernel.memory, atMix, 12).set([0, 1, 2].flatMap((k) => [m[0][k]!, m[1][k]!, m[2][k]!, 0]))
-  const codes = new Uint16Array(kernel.memory, atCodes, 3 * CHUNK)
-  const pixels = new Float32Array(kernel.memory, atPixels, 4 * CHUNK)
+  const memory = kernelMemory()
+  const { ingest16 } = memory.kernels
+  const [toPixels, toMix, toTable] = [6 * CHUNK, 22 * CHUNK, 22 * CHUNK + 48]
+  const place = memory.keptPlace(toTable + 4 * table.length, ({ at, memory: bytes }) => {
+    new Float32Array(bytes, at + toTable, table.length).set(table)
+    if (m) new Float32Array(bytes, at + toMix, 12).set([0, 1, 2].flatMap((k) => [m[0][k]!, m[1][k]!, m[2][k]!, 0]))
+  })
   return (src, dst, n) => {
+    const { at, memory: bytes } = place()
+    const codes = new Uint16Array(bytes, at, 3 * CHUNK)
+    const pixels = new Float32Array(bytes, at + toPixels, 4 * CHUNK)
     for (let done = 0; done < n; done += CHUNK) {
       const some = Math.min(CHUNK, n - done)
       codes.set(src.subarray(3 * done, 3 * (done + some)))
-      kernel.ingest16(atCodes, atPixels, some, atTable, m ? atMix : 0)
+      ingest16(at, at + toPixels, some, at + toTable, m ? at + toMix : 0)
       dst.set(some === CHUNK ? pixels : pixels.subarray(0, 4 * some), 4 * done)
     }
   }

@@ -1,7 +1,7 @@
 import { IDENTITY, invert, type Matrix3, type Triple } from '../colour/matrix'
 import type { Domain } from './domain'
 import { SHIFT, readShaped } from './shaped'
-import { RESERVED, wasmKernels } from './wasm'
+import { kernelMemory } from './memory'
 
 /** A per-colour function. `out` may be the array that holds the input; implementations read before they write. */
 export type PointFunction = (r: number, g: number, b: number, out: Float64Array) => void
@@ -18,10 +18,10 @@ export interface Lut3d {
    * nodes that stand along the records, not along R, G and B, follow it several times more closely.
    */
   readonly premix: Matrix3 | null
-  /** The fourth number of a node is 1 when the node is worked out. */
-  readonly nodes: Float32Array
-  /** Works out one node, given by its number, unless that is done. */
-  readonly work: (node: number) => void
+  /** The nodes as they lie now, good until another LUT is used. The fourth number of one is 1 when it is worked out. */
+  readonly nodes: () => Float32Array
+  /** Works out one of these nodes, given by its number, unless that is done. */
+  readonly work: (nodes: Float32Array, node: number) => void
   /** The fast form. */
   readonly apply: (src: Float32Array, dst: Float32Array, n: number) => void
 }
@@ -29,34 +29,32 @@ export interface Lut3d {
 /** A per-colour function as a LUT. @param size nodes a side, 2..129 @param premix see {@link Lut3d} */
 export function makeLut(point: PointFunction, domain: Domain, size: number, premix: Matrix3 | null = null): Lut3d {
   const lay = layOut(size, domain, premix)
-  const fill = filler(point, domain, size, premix, lay.nodes)
-  const work = (node: number): void => {
-    if (lay.nodes[4 * node + 3] !== 0) return
-    lay.nodes[4 * node + 3] = 1
-    fill(node)
+  const fill = filler(point, domain, size, premix)
+  const work = (nodes: Float32Array, node: number): void => {
+    if (nodes[4 * node + 3] !== 0) return
+    nodes[4 * node + 3] = 1
+    fill(nodes, node)
   }
-  return { size, domain, premix, nodes: lay.nodes, work, apply: applier(lay, fill) }
+  const apply: Lut3d['apply'] = (src, dst, n) => applyFast(lay(), fill, { src, dst, n })
+  return { size, domain, premix, nodes: () => lay().nodes, work, apply }
 }
 
 /** The same with every node worked out. */
 export function bakeLut(point: PointFunction, domain: Domain, size: number, premix: Matrix3 | null = null): Lut3d {
   const lut = makeLut(point, domain, size, premix)
-  for (let node = 0; node < size ** 3; node++) lut.work(node)
+  const nodes = lut.nodes()
+  for (let node = 0; node < size ** 3; node++) lut.work(nodes, node)
   return lut
 }
 
+type Filler = (nodes: Float32Array, node: number) => void
+
 /** What writes the first three numbers of a node. */
-function filler(
-  point: PointFunction,
-  domain: Domain,
-  size: number,
-  premix: Matrix3 | null,
-  nodes: Float32Array,
-): (node: number) => void {
+function filler(point: PointFunction, domain: Domain, size: number, premix: Matrix3 | null): Filler {
   const back = premix ? invert(premix) : IDENTITY
   const axis = axisOf(domain, size)
   const out = new Float64Array(3)
-  return (node) => {
+  return (nodes, node) => {
     const x = axis[node % size]!
     const y = axis[Math.floor(node / size) % size]!
     const z = axis[Math.floor(node / size ** 2)]!
@@ -98,54 +96,65 @@ interface Layout {
   readonly list: (pixels: number) => number
 }
 
-/** Lays out a LUT in the memory of a SIMD kernel of its own: one chunk of pixels, list, premix, nodes, shaper table. */
-function layOut(size: number, domain: Domain, premix: Matrix3 | null): Layout {
+/**
+ * Where a LUT lies in the kernels' memory: one chunk of pixels, list, premix, nodes, shaper table. To be asked for at
+ * every use; one that was thrown out for others begins again without worked-out nodes.
+ */
+function layOut(size: number, domain: Domain, premix: Matrix3 | null): () => Layout {
+  const memory = kernelMemory()
+  const { applyLut, missingNodes } = memory.kernels
   const shaper = domain.shaper
   const table = 'scale' in shaper ? null : shaper
-  const atPixels = RESERVED
-  const atWanted = atPixels + 16 * CHUNK
-  const atMix = atWanted + 16 * CHUNK
-  const atNodes = atMix + 48
-  const atTable = atNodes + 16 * size ** 3
-  const kernel = wasmKernels(atTable + 4 * (table?.values.length ?? 0))
-  if (premix) new Float32Array(kernel.memory, atMix, 9).set(premix.flat())
   const top = size - 1
-  if (table) new Float32Array(kernel.memory, atTable, table.values.length).set(table.values.map((p) => p * top))
+  const numbers = 4 * size ** 3
+  const [toMix, toNodes, toTable] = [32 * CHUNK, 32 * CHUNK + 48, 32 * CHUNK + 48 + 4 * numbers]
   const lastBits = table ? (table.values.length - 2) << SHIFT : 0
   const scale = 'scale' in shaper ? shaper.scale * top : 1
-  const [mix, places, firstBits] = [premix ? atMix : 0, table ? atTable : 0, table?.firstBits ?? 0]
-  return {
-    nodes: new Float32Array(kernel.memory, atNodes, 4 * size ** 3),
-    atNodes,
-    pixels: new Float32Array(kernel.memory, atPixels, 4 * CHUNK),
-    wanted: new Uint32Array(kernel.memory, atWanted, 4 * CHUNK),
-    atWanted,
-    run: (n) => kernel.applyLut((n + 3) >> 2, atPixels, mix, places, firstBits, lastBits, scale, atNodes, size),
-    list: (n) =>
-      kernel.missingNodes((n + 3) >> 2, atPixels, mix, places, firstBits, lastBits, scale, atNodes, size, atWanted),
+  const place = memory.keptPlace(toTable + 4 * (table?.values.length ?? 0), ({ at, memory: bytes }, clean) => {
+    if (premix) new Float32Array(bytes, at + toMix, 9).set(premix.flat())
+    if (!clean) new Float32Array(bytes, at + toNodes, numbers).fill(0)
+    if (table) new Float32Array(bytes, at + toTable, table.values.length).set(table.values.map((p) => p * top))
+  })
+  return () => {
+    const { at, memory: bytes } = place()
+    const [atWanted, atNodes] = [at + 16 * CHUNK, at + toNodes]
+    const [mix, places, firstBits] = [premix ? at + toMix : 0, table ? at + toTable : 0, table?.firstBits ?? 0]
+    return {
+      nodes: new Float32Array(bytes, atNodes, numbers),
+      atNodes,
+      pixels: new Float32Array(bytes, at, 4 * CHUNK),
+      wanted: new Uint32Array(bytes, atWanted, 4 * CHUNK),
+      atWanted,
+      run: (n) => applyLut((n + 3) >> 2, at, mix, places, firstBits, lastBits, scale, atNodes, size),
+      list: (n) => missingNodes((n + 3) >> 2, at, mix, places, firstBits, lastBits, scale, atNodes, size, atWanted),
+    }
   }
 }
 
 /** Chunk by chunk through the kernel; where it meets nodes that are not there yet they are worked out first. */
-function applier(lay: Layout, fill: (node: number) => void): Lut3d['apply'] {
-  const { pixels, run, list, wanted, atWanted, atNodes } = lay
-  const complete = (n: number): void => {
-    const count = (list(n) - atWanted) >> 2
-    for (let i = 0; i < count; i++) fill((wanted[i]! - atNodes) >> 4)
+function applyFast({ pixels, nodes, run, list, wanted, atWanted, atNodes }: Layout, fill: Filler, job: Job): void {
+  const { src, dst, n } = job
+  const complete = (some: number): void => {
+    const count = (list(some) - atWanted) >> 2
+    for (let i = 0; i < count; i++) fill(nodes, (wanted[i]! - atNodes) >> 4)
   }
-  return (src, dst, n) => {
-    for (let done = 0; done < n; done += CHUNK) {
-      const some = Math.min(CHUNK, n - done)
-      const part = src.subarray(4 * done, 4 * (done + some))
+  for (let done = 0; done < n; done += CHUNK) {
+    const some = Math.min(CHUNK, n - done)
+    const part = src.subarray(4 * done, 4 * (done + some))
+    pixels.set(part)
+    if (run(some)) {
       pixels.set(part)
-      if (run(some)) {
-        pixels.set(part)
-        complete(some)
-        run(some)
-      }
-      dst.set(some === CHUNK ? pixels : pixels.subarray(0, 4 * some), 4 * done)
+      complete(some)
+      run(some)
     }
+    dst.set(some === CHUNK ? pixels : pixels.subarray(0, 4 * some), 4 * done)
   }
+}
+
+interface Job {
+  readonly src: Float32Array
+  readonly dst: Float32Array
+  readonly n: number
 }
 
 /**
@@ -172,7 +181,8 @@ function placer({ shaper }: Domain, size: number): (v: number) => number {
  * Nodes that are missing are worked out.
  */
 export function applyLutPlain(lut: Lut3d, src: Float32Array, dst: Float32Array, n: number): void {
-  const { size, nodes, domain, premix, work } = lut
+  const { size, domain, premix, work } = lut
+  const nodes = lut.nodes()
   const place = placer(domain, size)
   const [[m0, m1, m2], [m3, m4, m5], [m6, m7, m8]] = premix ?? IDENTITY
   const edge = size - 2
@@ -206,7 +216,7 @@ export function applyLutPlain(lut: Lut3d, src: Float32Array, dst: Float32Array, 
     const a3 = a0 + alongR + alongG + alongB
     const a2 = a3 - last
     if (nodes[a0 + 3]! * nodes[a1 + 3]! * nodes[a2 + 3]! * nodes[a3 + 3]! === 0)
-      for (const at of [a0, a1, a2, a3]) work(at >> 2)
+      for (const at of [a0, a1, a2, a3]) work(nodes, at >> 2)
     const w0 = 1 - high
     const w1 = high - middle
     const w2 = middle - low

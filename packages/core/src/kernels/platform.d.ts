@@ -7,6 +7,7 @@ declare namespace WebAssembly {
   class Memory {
     constructor(options: { initial: number })
     readonly buffer: ArrayBuffer
+    grow(pages: number): number
   }
   class Instance {
     constructor(module: Module, imports: Record<string, Record<string, unknown>>)

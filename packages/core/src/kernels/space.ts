@@ -1,8 +1,8 @@
 import type { SpaceStep } from '../baths/kind'
-import type { Workbench } from '../line/run'
 import { blurRecords } from './blur'
 import { applyField } from './field'
 import { shiftRecords } from './shift'
+import type { Workbench } from './workbench'
 
 /** Runs a step that looks at neighbouring pixels, in place on an RGBA float picture. */
 export function runSpace(

@@ -12,9 +12,8 @@ type LutArguments = [
   size: number,
 ]
 
-/** The kernels of wasm/kernels.ts; addresses are bytes in the instance's own memory. */
+/** The kernels of wasm/kernels.ts; addresses are bytes in the memory that they were made with. */
 export interface WasmKernels {
-  readonly memory: ArrayBuffer
   readonly project: (
     fours: number,
     count: number,
@@ -40,13 +39,8 @@ let compiled: WebAssembly.Module | undefined
 /** Bytes at the start of the memory that the module may use itself. */
 export const RESERVED = 1024
 
-/**
- * A fresh instance with `bytes` of memory behind {@link RESERVED}. Each LUT and each projector owns one, so that no
- * memory has to be shared out or given back: it goes when its owner goes.
- */
-export function wasmKernels(bytes: number): WasmKernels {
+/** The kernels, working in a memory. See {@link KernelMemory} for the one that a thread has. */
+export function instantiate(memory: WebAssembly.Memory): WasmKernels {
   compiled ??= new WebAssembly.Module(Uint8Array.from(atob(WASM_BASE64), (c) => c.charCodeAt(0)))
-  const memory = new WebAssembly.Memory({ initial: Math.ceil((RESERVED + bytes) / 65536) })
-  const { exports } = new WebAssembly.Instance(compiled, { env: { memory } })
-  return { ...(exports as unknown as WasmKernels), memory: memory.buffer }
+  return new WebAssembly.Instance(compiled, { env: { memory } }).exports as unknown as WasmKernels
 }

@@ -1,3 +1,4 @@
+import { customAlphabet } from 'nanoid'
 import { STRETCHES } from '../baths/kind'
 import { kindById } from '../baths/kinds'
 import { newBath } from './complete'
@@ -7,18 +8,28 @@ import type { Bath, Recipe } from './recipe'
 
 const stretchOf = (bath: Pick<Bath, 'kind'>): number => STRETCHES.indexOf(kindById(bath.kind).stretch)
 
-/** An id that no bath of the line has. */
-export function freeId(recipe: Recipe): string {
-  const taken = new Set(recipe.baths.map((b) => b.id))
-  let n = recipe.baths.length + 1
-  while (taken.has(`bath-${n}`)) n++
-  return `bath-${n}`
+/**
+ * An id that no bath has had before, in this line or another: lines of two windows are brought together by ids, so one
+ * that came back with another bath would join what does not belong together.
+ */
+export const newId = customAlphabet('0123456789abcdefghijklmnopqrstuvwxyz', 16)
+
+/** A whole recipe as a new line: its baths are new ones, not those of the last line that was made from it. */
+export const asNewLine = (recipe: Recipe): Recipe => ({
+  ...recipe,
+  baths: recipe.baths.map((bath) => ({ ...bath, id: newId() })),
+})
+
+/** Whether two lines do the same, whichever baths they are made of. */
+export function sameTreatment(a: Recipe, b: Recipe): boolean {
+  const told = ({ baths, strength }: Recipe): string => JSON.stringify([strength, baths.map((x) => ({ ...x, id: '' }))])
+  return told(a) === told(b)
 }
 
 /** Puts a bath at the end of its stretch, or right behind another bath where that is allowed. */
 export function insertBath(recipe: Recipe, bath: Bath, behind?: string): Recipe {
   const stretch = stretchOf(bath)
-  const own = { ...bath, id: freeId(recipe) }
+  const own = { ...bath, id: newId() }
   const first = recipe.baths.filter((b) => stretchOf(b) < stretch).length
   const end = recipe.baths.filter((b) => stretchOf(b) <= stretch).length
   const wanted = recipe.baths.findIndex((b) => b.id === behind) + 1
@@ -28,8 +39,7 @@ export function insertBath(recipe: Recipe, bath: Bath, behind?: string): Recipe 
 
 /** A new bath of a kind at its defaults. */
 export function addKind(recipe: Recipe, kindId: string, behind?: string): Recipe {
-  const bath = newBath(kindId, 'bath-0')
-  return insertBath(recipe, bath, behind)
+  return insertBath(recipe, newBath(kindId, newId()), behind)
 }
 
 export const removeBath = (recipe: Recipe, id: string): Recipe => ({

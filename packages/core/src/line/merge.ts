@@ -1,4 +1,6 @@
-import type { Recipe } from './recipe'
+import { FogBathError } from '../errors'
+import { checkRecipe } from './complete'
+import { MOST_BATHS, type Recipe } from './recipe'
 
 /** Plain data is the same when it is written the same. */
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b)
@@ -19,7 +21,7 @@ export function mergeFields<T extends object>(base: T, mine: T, theirs: T): T | 
 
 /**
  * The same for recipes, bath by bath and setting by setting. Only one side may have added, removed or moved baths.
- * @returns null where the two cannot be brought together without losing something
+ * @returns null where the two cannot be brought together without losing something, or where what comes out is no line
  */
 export function mergeRecipes(base: Recipe, mine: Recipe, theirs: Recipe): Recipe | null {
   const ids = (r: Recipe): string[] => r.baths.map((b) => b.id)
@@ -37,7 +39,7 @@ export function mergeRecipes(base: Recipe, mine: Recipe, theirs: Recipe): Recipe
   const gone = ids(base).filter((id) => !baths.some((b) => b.id === id))
   // A bath that one side took away must not have been worked on by the other.
   const worked = gone.some((id) => [mine, theirs].some((r) => r.baths.some((b) => b.id === id && changed(base, b))))
-  return worked ? null : { ...whole, baths }
+  return worked ? null : valid({ ...whole, baths })
 }
 
 type Bath = Recipe['baths'][number]
@@ -53,7 +55,19 @@ function mergeBath(base: Bath | undefined, mine: Bath | undefined, theirs: Bath 
     const one = mine ?? theirs!
     return mine && theirs && !same(mine, theirs) ? null : one
   }
+  // Settings of one kind mean nothing to another.
+  if (mine.kind !== theirs.kind) return null
   const outer = mergeFields({ ...base, settings: {} }, { ...mine, settings: {} }, { ...theirs, settings: {} })
   const settings = mergeFields(base.settings, mine.settings, theirs.settings)
   return outer && settings ? { ...outer, settings } : null
+}
+
+/** Two good lines can make a bad one: too many baths, or an order that is not allowed. */
+function valid(merged: Recipe): Recipe | null {
+  try {
+    return merged.baths.length > MOST_BATHS ? null : checkRecipe(merged)
+  } catch (error) {
+    if (error instanceof FogBathError) return null
+    throw error
+  }
 }

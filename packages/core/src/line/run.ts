@@ -2,34 +2,13 @@ import { applyCurve } from '../kernels/curve'
 import { applyLut3d, type PointFunction } from '../kernels/lut3d'
 import { layPictures } from '../kernels/lay'
 import { runSpace } from '../kernels/space'
+import type { Workbench } from '../kernels/workbench'
 import type { BufferName, Op, Plan } from './compile'
-
-/** Working pictures, interleaved RGBA float32, reused from frame to frame. */
-export class Workbench {
-  private readonly buffers = new Map<string, Float32Array>()
-
-  /** A picture of n pixels under a name; its contents are left from last time. */
-  take(name: string, n: number): Float32Array {
-    return this.room(name, 4 * n)
-  }
-
-  /** One number a pixel, likewise. */
-  takePlane(name: string, n: number): Float32Array {
-    return this.room(name, n)
-  }
-
-  private room(name: string, length: number): Float32Array {
-    const known = this.buffers.get(name)
-    if (known && known.length >= length) return known.length === length ? known : known.subarray(0, length)
-    const fresh = new Float32Array(length)
-    this.buffers.set(name, fresh)
-    return fresh
-  }
-}
 
 /**
  * Runs a plan over a picture.
- * @param camera scene light, RGBA, width·height pixels; not changed
+ * @param camera scene light, RGBA, width·height pixels; not changed. It must not lie in `bench`, whose buffers are the
+ * plan's alone: whoever keeps pictures beside it takes a workbench of their own.
  * @returns display code values (BT.1886, 0..1), in a buffer of the workbench that the next run overwrites
  */
 export function runPlan(
@@ -39,6 +18,7 @@ export function runPlan(
   height: number,
   bench: Workbench,
 ): Float32Array {
+  if (bench.holds(camera)) throw new Error('The picture handed to a plan must not lie in the workbench of the plan.')
   const n = width * height
   const at = (name: BufferName) => (name === 'camera' ? camera : bench.take(name, n))
   for (const op of plan.ops) {

@@ -31,25 +31,32 @@ const StepSchema = {
   })),
 } as unknown as TSchema
 
-const count = Type.Integer({ minimum: 0, maximum: MOST_STEPS })
-const stack = { keep: count, add: Type.Array(Type.Unsafe<Step>(StepSchema), { maxItems: MOST_STEPS }) }
+/** A step with a name that no other step has, so that two windows can each change a stack without counting in it. */
+export interface KeptStep {
+  readonly key: string
+  readonly step: Step
+}
+const Key = Type.String({ pattern: '^[a-z0-9]{8,32}$' })
+const KeptStepSchema = closed({ key: Key, step: Type.Unsafe<Step>(StepSchema) })
 
-/**
- * What has changed of a shot's undo and redo since they were last written. Both are stacks, oldest step first: `drop`
- * of them go at the bottom, the next `keep` stay, `add` comes on top. `revision` is the number of writes so far.
- */
-export const HistoryChangeSchema = closed({
-  revision: Type.Integer({ minimum: 0 }),
-  past: closed({ drop: count, ...stack }),
-  future: closed(stack),
+const change = closed({
+  remove: Type.Array(Key, {
+    maxItems: MOST_STEPS,
+    description: 'Steps that go; one that is gone already is no fault.',
+  }),
+  add: Type.Array(Type.Unsafe<KeptStep>(KeptStepSchema), {
+    maxItems: MOST_STEPS,
+    description: 'Steps that come on top, the topmost last; one that is there already is not added again.',
+  }),
 })
+
+/** What one window has changed of a shot's undo and redo since it last wrote them. Both are stacks, oldest step first. */
+export const HistoryChangeSchema = closed({ past: change, future: change })
 export interface StackChange {
-  readonly drop: number
-  readonly keep: number
-  readonly add: readonly Step[]
+  readonly remove: readonly string[]
+  readonly add: readonly KeptStep[]
 }
 export interface HistoryChange {
-  readonly revision: number
   readonly past: StackChange
-  readonly future: Omit<StackChange, 'drop'>
+  readonly future: StackChange
 }

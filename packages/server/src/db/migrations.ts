@@ -101,4 +101,20 @@ export const MIGRATIONS: readonly Migration[] = [
       await q.sequelize.query('ALTER TABLE shot DROP COLUMN edits')
     },
   },
+  {
+    name: '004-named-edits',
+    up: async (q) => {
+      await q.sequelize.query('ALTER TABLE edit ADD COLUMN IF NOT EXISTS `key` VARCHAR(32) NULL AFTER stack')
+      await q.sequelize.query("UPDATE edit SET `key` = REPLACE(UUID(), '-', '') WHERE `key` IS NULL")
+      await q.sequelize.query('ALTER TABLE edit MODIFY `key` VARCHAR(32) NOT NULL')
+      await q.sequelize.query('ALTER TABLE edit ADD UNIQUE INDEX IF NOT EXISTS edit_of_shot (shot_id, `key`)')
+      await q.sequelize.query('ALTER TABLE shot DROP COLUMN IF EXISTS edits')
+    },
+    down: async (q) => {
+      await q.addColumn('shot', 'edits', { ...int, defaultValue: 0 })
+      // The foreign key needs an index of its own again before this one can go.
+      await q.sequelize.query('ALTER TABLE edit ADD INDEX IF NOT EXISTS shot_id (shot_id)')
+      await q.sequelize.query('ALTER TABLE edit DROP INDEX IF EXISTS edit_of_shot, DROP COLUMN IF EXISTS `key`')
+    },
+  },
 ]

@@ -50,8 +50,6 @@ export class Shot extends Model<Attributes<Shot>, Creation<Shot>> {
   /** Null in rows from before there were marks. */
   declare marks: CreationOptional<Marks | null>
   declare trialId: CreationOptional<number | null>
-  /** How often its undo was written. */
-  declare edits: CreationOptional<number>
 }
 
 export type Stack = 'past' | 'future'
@@ -61,6 +59,8 @@ export class Edit extends Model<Attributes<Edit>, Creation<Edit>> {
   declare id: CreationOptional<number>
   declare shotId: number
   declare stack: Stack
+  /** Its name in the shot, given by the window that made it. */
+  declare key: string
   declare position: number
   declare step: Step
 }
@@ -147,11 +147,10 @@ export function defineModels(sequelize: Sequelize): void {
       ...{ first: whole(), last: whole(), still: whole(), encoding: text(32), trims: json() },
       marks: { type: DataTypes.JSON, allowNull: true },
       trialId: { type: DataTypes.INTEGER, allowNull: true },
-      edits: { ...whole(), defaultValue: 0 },
     },
     options('shot'),
   )
-  Edit.init({ id, shotId: whole(), stack: text(8), position: whole(), step: json() }, options('edit'))
+  Edit.init({ id, shotId: whole(), stack: text(8), key: text(32), position: whole(), step: json() }, options('edit'))
   Trial.init({ id, revision, shotId: whole(), name: text(60), recipe: json() }, options('trial'))
   Proof.init(
     {

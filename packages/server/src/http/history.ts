@@ -3,10 +3,11 @@ import {
   MOST_STEPS,
   checkRecipe,
   type HistoryChange,
+  type KeptStep,
   type StackChange,
   type Step,
 } from '@fogbath/core'
-import type { Sequelize, Transaction } from 'sequelize'
+import { Op, type Sequelize, type Transaction } from 'sequelize'
 import { Edit, Shot, type Stack } from '../db/models'
 import { findRow } from '../db/rows'
 import { Fault } from '../errors'
@@ -14,33 +15,30 @@ import type { App, Context } from './context'
 import { IdParams } from './schemas'
 
 /** A step that put a line on many shots holds all their old lines. */
-const MOST_BODY = 24e6
-
-const stackOf = (shotId: number, stack: Stack, transaction?: Transaction): Promise<Edit[]> =>
-  Edit.findAll({ where: { shotId, stack }, order: [['position', 'ASC']], ...(transaction ? { transaction } : {}) })
+export const MOST_LINES_BODY = 24e6
 
 async function changeStack(
   shotId: number,
   stack: Stack,
-  { drop, keep, add }: StackChange,
+  { remove, add }: StackChange,
   transaction: Transaction,
 ): Promise<void> {
-  const there = await stackOf(shotId, stack, transaction)
-  if (drop + keep > there.length)
-    throw new Fault(
-      'invalid',
-      `The ${stack} has ${there.length} steps; ${drop} dropped and ${keep} kept are more than that.`,
-    )
-  if (keep + add.length > MOST_STEPS)
-    throw new Fault('invalid', `The ${stack} would have ${keep + add.length} steps; ${MOST_STEPS} are the most.`)
-  const kept = there.slice(drop, drop + keep)
-  const gone = there.filter((row) => !kept.includes(row)).map((row) => row.id)
-  if (gone.length) await Edit.destroy({ where: { id: gone }, transaction })
-  const from = (kept[kept.length - 1]?.position ?? 0) + 1
+  const keys = [...remove, ...add.map(({ key }) => key)]
+  // A step moves from stack to stack under a new name, so a name that comes again is an answer that got lost.
+  const there = await Edit.findAll({ where: { shotId, key: { [Op.in]: keys } }, attributes: ['key'], transaction })
+  const known = new Set(there.map((row) => row.key))
+  if (remove.length) await Edit.destroy({ where: { shotId, stack, key: { [Op.in]: [...remove] } }, transaction })
+  const last = (await Edit.max('position', { where: { shotId, stack }, transaction })) as number | null
+  const fresh = add.filter(({ key }) => !known.has(key))
   await Edit.bulkCreate(
-    add.map((step, i) => ({ shotId, stack, position: from + i, step: checkStep(step) })),
+    fresh.map(({ key, step }, i) => ({ shotId, stack, key, position: (last ?? 0) + 1 + i, step: checkStep(step) })),
     { transaction },
   )
+  const young = await Edit.findAll({
+    ...{ where: { shotId, stack }, attributes: ['id'], order: [['position', 'DESC']], limit: MOST_STEPS, transaction },
+  })
+  if (young.length === MOST_STEPS)
+    await Edit.destroy({ where: { shotId, stack, id: { [Op.notIn]: young.map((row) => row.id) } }, transaction })
 }
 
 function checkStep(step: Step): Step {
@@ -49,35 +47,36 @@ function checkStep(step: Step): Step {
   return step
 }
 
-/** What undo and redo of a shot bring back. Written as differences: most often one step more, or one from stack to stack. */
+/**
+ * What undo and redo of a shot bring back. Each window writes what it put on the stacks and took off them, by name, so
+ * windows that work on one shot at the same time add to each other's steps and never replace them.
+ */
 export function historyRoutes(app: App, { db }: Context): void {
   app.get('/api/shots/:id/history', { schema: { params: IdParams } }, async (request) => {
     const shot = await findRow(Shot, Number(request.params.id), 'shot')
-    const [past, future] = await Promise.all([stackOf(shot.id, 'past'), stackOf(shot.id, 'future')])
-    const steps = (rows: Edit[]): Step[] => rows.map((row) => row.step)
-    return { revision: shot.edits, past: steps(past), future: steps(future) }
+    // Both stacks in one statement: what is moved from one to the other meanwhile is seen once, not twice or never.
+    const rows = await Edit.findAll({ where: { shotId: shot.id }, order: [['position', 'ASC']] })
+    const stack = (name: Stack): KeptStep[] =>
+      rows.filter((row) => row.stack === name).map(({ key, step }) => ({ key, step }))
+    return { past: stack('past'), future: stack('future') }
   })
 
   app.patch(
     '/api/shots/:id/history',
-    { schema: { params: IdParams, body: HistoryChangeSchema }, bodyLimit: MOST_BODY },
-    async (request) => change(db, Number(request.params.id), request.body as unknown as HistoryChange),
+    { schema: { params: IdParams, body: HistoryChangeSchema }, bodyLimit: MOST_LINES_BODY },
+    async (request, reply) => {
+      await change(db, Number(request.params.id), request.body as unknown as HistoryChange)
+      return reply.status(204).send()
+    },
   )
 }
 
-function change(db: Sequelize, id: number, { revision, past, future }: HistoryChange): Promise<{ revision: number }> {
+function change(db: Sequelize, id: number, { past, future }: HistoryChange): Promise<void> {
   return db.transaction(async (transaction) => {
+    // The lock lets one window write at a time.
     const shot = await Shot.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE })
     if (!shot) throw new Fault('not-found', `There is no shot ${id}.`)
-    if (shot.edits !== revision)
-      throw new Fault(
-        'stale',
-        `The undo of shot ${id} was written elsewhere: you have revision ${revision}, it is now at ${shot.edits}.`,
-        { current: { revision: shot.edits } },
-      )
     await changeStack(id, 'past', past, transaction)
-    await changeStack(id, 'future', { drop: 0, ...future }, transaction)
-    await shot.update({ edits: revision + 1 }, { transaction })
-    return { revision: revision + 1 }
+    await changeStack(id, 'future', future, transaction)
   })
 }

@@ -1,9 +1,11 @@
 import { NO_MARKS } from '@fogbath/core'
+import type { Sequelize } from 'sequelize'
 import { Medium, Production, Shot, Trial } from '../db/models'
 import { deleteRow, findRow, updateRow } from '../db/rows'
+import { Fault } from '../errors'
 import { copyProduction } from './copies'
 import type { App, Context } from './context'
-import { IdParams, NewProduction, ProductionChange, RevisionQuery } from './schemas'
+import { IdParams, NewProduction, Order, ProductionChange, RevisionQuery } from './schemas'
 
 /** Productions, each with its shots in order. */
 export function productionRoutes(app: App, { db }: Context): void {
@@ -27,6 +29,11 @@ export function productionRoutes(app: App, { db }: Context): void {
     return updateRow(Production, Number(request.params.id), revision, changes, 'production')
   })
 
+  app.put('/api/productions/:id/order', { schema: { params: IdParams, body: Order } }, async (request, reply) => {
+    await order(db, Number(request.params.id), request.body.shots)
+    return reply.status(204).send()
+  })
+
   app.post('/api/productions/:id/copy', { schema: { params: IdParams } }, async (request, reply) => {
     const production = await findRow(Production, Number(request.params.id), 'production')
     return reply.status(201).send(await copyProduction(db, production))
@@ -40,6 +47,24 @@ export function productionRoutes(app: App, { db }: Context): void {
       return reply.status(204).send()
     },
   )
+}
+
+/** Gives the shots of a production a new order, all at once. The shots themselves are not changed: no revision moves. */
+function order(db: Sequelize, productionId: number, wanted: readonly number[]): Promise<void> {
+  return db.transaction(async (transaction) => {
+    await findRow(Production, productionId, 'production', transaction)
+    const shots = await Shot.findAll({ where: { productionId }, transaction, lock: transaction.LOCK.UPDATE })
+    const ids = new Set(shots.map((shot) => shot.id))
+    const strangers = wanted.filter((id) => !ids.has(id))
+    const missing = [...ids].filter((id) => !wanted.includes(id))
+    if (strangers.length + missing.length > 0)
+      throw new Fault(
+        'stale',
+        `The order names ${wanted.length} shots; the production has ${ids.size} by now. Load it again, then reorder.`,
+        { strangers, missing },
+      )
+    for (const shot of shots) await shot.update({ position: wanted.indexOf(shot.id) }, { transaction })
+  })
 }
 
 /** Shots with their medium and trials, in order. */

@@ -29,7 +29,6 @@ export const ShotChange = Type.Object(
   {
     revision,
     name: Type.Optional(name(120)),
-    position: Type.Optional(Type.Integer({ minimum: 0 })),
     first: Type.Optional(frame),
     last: Type.Optional(frame),
     still: Type.Optional(frame),
@@ -45,6 +44,22 @@ export const NewShot = Type.Object({ mediumId: Type.Integer({ minimum: 1 }), nam
 export const NewTrial = Type.Object({ name: name(60), recipe: RecipeSchema }, strict)
 export const TrialChange = Type.Object(
   { revision, name: Type.Optional(name(60)), recipe: Type.Optional(RecipeSchema) },
+  strict,
+)
+
+/** Lines of several trials that are changed together or not at all. */
+export const LinesChange = Type.Object(
+  {
+    lines: Type.Array(Type.Object({ trialId: Type.Integer({ minimum: 1 }), revision, recipe: RecipeSchema }, strict), {
+      minItems: 1,
+      maxItems: 1000,
+    }),
+  },
+  strict,
+)
+/** All shots of a production in the order that they are to have. */
+export const Order = Type.Object(
+  { shots: Type.Array(Type.Integer({ minimum: 1 }), { maxItems: 10_000, uniqueItems: true }) },
   strict,
 )
 

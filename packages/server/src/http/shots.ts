@@ -1,13 +1,12 @@
-import { NO_TRIMS, SHIPPED_RECIPES } from '@fogbath/core'
+import { NO_TRIMS, SHIPPED_RECIPES, asNewLine, checkRecipe, type Recipe } from '@fogbath/core'
 import type { Sequelize } from 'sequelize'
 import { Medium, Production, Shot, Trial } from '../db/models'
 import { deleteRow, findRow, updateRow } from '../db/rows'
 import { Fault } from '../errors'
-import { checkRecipe } from '@fogbath/core'
-import type { Recipe } from '@fogbath/core'
 import type { App, Context } from './context'
 import { shotsOf } from './productions'
-import { IdParams, NewShot, NewTrial, RevisionQuery, ShotChange, TrialChange } from './schemas'
+import { MOST_LINES_BODY } from './history'
+import { IdParams, LinesChange, NewShot, NewTrial, RevisionQuery, ShotChange, TrialChange } from './schemas'
 
 /** A shot of a medium at the end of a production, with a first trial that changes nothing but the print. */
 export async function createShot(db: Sequelize, productionId: number, medium: Medium, name?: string): Promise<Shot> {
@@ -28,7 +27,10 @@ export async function createShot(db: Sequelize, productionId: number, medium: Me
       },
       { transaction },
     )
-    const trial = await Trial.create({ shotId: shot.id, name: 'A', recipe: SHIPPED_RECIPES[0]! }, { transaction })
+    const trial = await Trial.create(
+      { shotId: shot.id, name: 'A', recipe: asNewLine(SHIPPED_RECIPES[0]!) },
+      { transaction },
+    )
     return shot.update({ trialId: trial.id }, { transaction })
   })
 }
@@ -93,6 +95,19 @@ export function shotRoutes(app: App, { db }: Context): void {
       ...(recipe === undefined ? {} : { recipe: checkRecipe(recipe as unknown as Recipe) }),
     }
     return updateRow(Trial, Number(request.params.id), revision, changes, 'trial')
+  })
+
+  /** Lines of many shots, changed in one transaction: either all of them or, when one was changed elsewhere, none. */
+  app.put('/api/lines', { schema: { body: LinesChange }, bodyLimit: MOST_LINES_BODY }, (request) => {
+    const lines = request.body.lines.map((x) => ({ ...x, recipe: checkRecipe(x.recipe as unknown as Recipe) }))
+    // In the order of their ids, so that two such writes never wait for each other.
+    lines.sort((a, b) => a.trialId - b.trialId)
+    return db.transaction(async (transaction) => {
+      const saved: Trial[] = []
+      for (const { trialId, revision, recipe } of lines)
+        saved.push(await updateRow(Trial, trialId, revision, { recipe }, 'trial', transaction))
+      return saved
+    })
   })
 
   app.delete(

@@ -42,7 +42,9 @@ interface Ready {
   readonly recode: Recode
 }
 
+/** Buffers of the plan, and the light that is handed to it. */
 const bench = new Workbench()
+const pictures = new Workbench()
 let ready: Ready | undefined
 
 function prepare(job: Job, format: 'u16' | 'f32'): Ready {
@@ -61,7 +63,7 @@ function prepare(job: Job, format: 'u16' | 'f32'): Ready {
 export function workFrame({ data, width, height, frame, job }: FrameTask): FrameData {
   const n = width * height
   const { ingest, plan, recode } = prepare(job, data instanceof Float32Array ? 'f32' : 'u16')
-  const camera = bench.take('footage', n)
+  const camera = pictures.take('camera', n)
   ingest(data, camera, n)
   const picture = runPlan(plan, camera, width, height, bench)
   recode(picture, n)

@@ -1,6 +1,7 @@
 import { EventEmitter } from 'node:events'
 import { mkdir, rm } from 'node:fs/promises'
 import { join } from 'node:path'
+import PQueue from 'p-queue'
 import { Op } from 'sequelize'
 import { Medium, Render, RenderPart } from '../db/models'
 import { Fault, sentenceOf } from '../errors'
@@ -11,6 +12,9 @@ import { makeJob } from './job'
 import { joinParts } from './join'
 import { FramePool } from './pool'
 import { runFrames } from './run'
+
+/** When the rows are looked through again after the database did not answer, ms. */
+const AGAIN_MS = 5000
 
 /** Frames in one part: what a restart has to do again at most. */
 const PART = 24
@@ -32,8 +36,10 @@ export interface RenderProgress {
  */
 export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
   private readonly pool = new FramePool()
-  private current: { readonly id: number; readonly abort: AbortController } | undefined
-  private working: Promise<void> | undefined
+  private current: { readonly id: number; readonly abort: AbortController; ended: Promise<void> } | undefined
+  /** One look through the rows at a time. */
+  private readonly looks = new PQueue({ concurrency: 1 })
+  private again: NodeJS.Timeout | undefined
   private closed = false
   private readonly pace = new Map<number, { readonly since: number; readonly from: number }>()
 
@@ -45,17 +51,26 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
     this.setMaxListeners(100)
   }
 
-  /** Starts work if there is any and none is under way. */
+  /** Has the rows looked through, now or after the look that is going on; it may have passed a new row already. */
   wake(): void {
-    if (this.closed || this.working) return
-    this.working = this.drain().finally(() => (this.working = undefined))
+    // One look that has not begun yet is enough for all that is there.
+    if (this.closed || this.looks.size > 0) return
+    clearTimeout(this.again)
+    this.looks.add(() => this.drain()).catch((error: unknown) => this.lookAgain(error))
+  }
+
+  /** The database did not answer: work goes on when it does. */
+  private lookAgain(error: unknown): void {
+    process.stderr.write(`fogbath: the renders could not be looked through: ${sentenceOf(error)}\n`)
+    if (!this.closed) this.again = setTimeout(() => this.wake(), AGAIN_MS).unref()
   }
 
   /** Stops after the frames under way; what was running goes on at the next start. */
   async close(): Promise<void> {
     this.closed = true
+    clearTimeout(this.again)
     this.current?.abort.abort()
-    await this.working
+    await this.looks.onIdle()
     await this.pool.close()
   }
 
@@ -65,8 +80,7 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
     await render.update({ state: 'cancelled' })
     if (this.current?.id === render.id) {
       this.current.abort.abort()
-      await this.working
-      this.wake()
+      await this.current.ended
     }
     await this.clear(render)
     this.tell(render, render.done)
@@ -117,13 +131,14 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
         ],
       })
       if (!next) return
-      await this.work(next)
+      const abort = new AbortController()
+      const ended = this.work(next, abort)
+      this.current = { id: next.id, abort, ended }
+      await ended.finally(() => (this.current = undefined))
     }
   }
 
-  private async work(render: Render): Promise<void> {
-    const abort = new AbortController()
-    this.current = { id: render.id, abort }
+  private async work(render: Render, abort: AbortController): Promise<void> {
     try {
       await render.update({ state: 'running', message: '' })
       await this.renderParts(render, abort.signal)
@@ -133,7 +148,6 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
       // Stopping the server leaves it running, to go on later; a cancelled render has its state already.
       if (!abort.signal.aborted) await render.update({ state: 'failed', message: sentenceOf(error).slice(0, 500) })
     } finally {
-      this.current = undefined
       this.pace.delete(render.id)
       this.tell(render, render.done)
     }

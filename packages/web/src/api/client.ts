@@ -1,4 +1,4 @@
-import type { HistoryChange, Step } from '@fogbath/core'
+import type { HistoryChange, KeptStep, Recipe } from '@fogbath/core'
 import type { Medium, Production, Proof, Render, RenderFormat, Shot, TakenFile, Trial } from './types'
 
 /** A refusal by the server (or no answer at all: status 0), with its sentence. */
@@ -42,16 +42,18 @@ export const api = {
   changeProduction: (id: number, change: Change<Production>) => call<Production>('PATCH', `/productions/${id}`, change),
   copyProduction: (id: number) => call<Production>('POST', `/productions/${id}/copy`),
   deleteProduction: (p: Production) => call<void>('DELETE', `/productions/${p.id}?revision=${p.revision}`),
+  orderShots: (id: number, shots: readonly number[]) => call<void>('PUT', `/productions/${id}/order`, { shots }),
   shot: (id: number) => call<Shot>('GET', `/shots/${id}`),
   changeShot: (id: number, change: Change<Shot>) => call<Shot>('PATCH', `/shots/${id}`, change),
   deleteShot: (s: Shot) => call<void>('DELETE', `/shots/${s.id}?revision=${s.revision}`),
-  history: (shotId: number) =>
-    call<{ revision: number; past: Step[]; future: Step[] }>('GET', `/shots/${shotId}/history`),
-  changeHistory: (shotId: number, change: HistoryChange) =>
-    call<{ revision: number }>('PATCH', `/shots/${shotId}/history`, change),
+  history: (shotId: number) => call<{ past: KeptStep[]; future: KeptStep[] }>('GET', `/shots/${shotId}/history`),
+  changeHistory: (shotId: number, change: HistoryChange) => call<void>('PATCH', `/shots/${shotId}/history`, change),
   createTrial: (shotId: number, trial: Pick<Trial, 'name' | 'recipe'>) =>
     call<Trial>('POST', `/shots/${shotId}/trials`, trial),
   changeTrial: (id: number, change: Change<Trial>) => call<Trial>('PATCH', `/trials/${id}`, change),
+  /** All of the lines are changed, or none. */
+  changeLines: (lines: readonly { trialId: number; revision: number; recipe: Recipe }[]) =>
+    call<Trial[]>('PUT', '/lines', { lines }),
   deleteTrial: (t: Trial) => call<void>('DELETE', `/trials/${t.id}?revision=${t.revision}`),
   proofs: (shotId: number) => call<Proof[]>('GET', `/shots/${shotId}/proofs`),
   createProof: (shotId: number, proof: Pick<Proof, 'name' | 'frame' | 'recipe' | 'trims'> & { picture: string }) =>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { NInput } from 'naive-ui'
 import { computed, nextTick, ref, shallowRef, watch } from 'vue'
-import { KINDS, SHIPPED_RECIPES, addKind, type Recipe } from '@fogbath/core'
+import { KINDS, SHIPPED_RECIPES, addKind, asNewLine, type Recipe } from '@fogbath/core'
 import FamilyEmblem from '../components/FamilyEmblem.vue'
 import SheetDialog from '../components/SheetDialog.vue'
 import { useBenchStore } from '../stores/bench'
@@ -40,7 +40,7 @@ const entries = computed<Entry[]>(() => [
     summary: r.summary,
     family: r.tags[0]!,
     type: 'recipe' as const,
-    make: () => r,
+    make: () => asNewLine(r),
   })),
 ])
 const found = computed(() => {

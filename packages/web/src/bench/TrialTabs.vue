@@ -51,7 +51,7 @@ const menu = computed(() => [
         class="word"
         type="button"
         :aria-current="t.id === bench.trial?.id"
-        @click="t.id !== bench.trial?.id && say(bench.chooseTrial(t))"
+        @click="t.id !== bench.trial?.id && bench.chooseTrial(t)"
       >
         {{ t.name }}
       </button>

@@ -1,16 +1,20 @@
-import { MOST_STEPS, type HistoryChange, type Step } from '@fogbath/core'
+import { MOST_STEPS, newId, type HistoryChange, type KeptStep, type StackChange, type Step } from '@fogbath/core'
 
 /** What undo brings back, for one shot. */
 export interface History {
-  readonly past: readonly Step[]
-  readonly future: readonly Step[]
+  /** Oldest step first. */
+  readonly past: readonly KeptStep[]
+  /** The next step of redo first. */
+  readonly future: readonly KeptStep[]
 }
 
 export const EMPTY: History = { past: [], future: [] }
 
+const named = (step: Step): KeptStep => ({ key: newId(), step })
+
 /** Remembers what was there before a change; what had been undone is gone. */
 export const remember = (h: History, before: Step): History => ({
-  past: [...h.past, before].slice(-MOST_STEPS),
+  past: [...h.past, named(before)].slice(-MOST_STEPS),
   future: [],
 })
 
@@ -22,29 +26,30 @@ export interface Turn {
 
 /** @param now the present state of the same thing that a step holds */
 export function undo(h: History, now: (like: Step) => Step): Turn | null {
-  const step = h.past[h.past.length - 1]
-  return step ? { step, history: { past: h.past.slice(0, -1), future: [now(step), ...h.future] } } : null
+  const last = h.past[h.past.length - 1]
+  if (!last) return null
+  return { step: last.step, history: { past: h.past.slice(0, -1), future: [named(now(last.step)), ...h.future] } }
 }
 
 export function redo(h: History, now: (like: Step) => Step): Turn | null {
-  const [step, ...future] = h.future
-  return step ? { step, history: { past: [...h.past, now(step)], future } } : null
+  const [next, ...future] = h.future
+  return next ? { step: next.step, history: { past: [...h.past, named(now(next.step))], future } } : null
 }
 
-/** What is to be written so that the server's history becomes `now`. Steps are the same when they are one object. */
-export function changeFrom(there: History, now: History): Pick<HistoryChange, 'past' | 'future'> {
-  const drop = now.past.length ? Math.max(0, there.past.indexOf(now.past[0]!)) : 0
-  const keep = sameFromBottom(there.past.slice(drop), now.past)
-  // The next step of redo stands first, so that its stack is read from the end.
-  const [theirs, ours] = [[...there.future].reverse(), [...now.future].reverse()]
-  const kept = sameFromBottom(theirs, ours)
+/** What is to be written so that what this window has put on the server's stacks becomes `now`. */
+export const changeFrom = (there: History, now: History): HistoryChange => ({
+  past: stackChange(there.past, now.past),
+  // The server's stacks both begin with what lies lowest.
+  future: stackChange([...there.future].reverse(), [...now.future].reverse()),
+})
+
+function stackChange(there: readonly KeptStep[], now: readonly KeptStep[]): StackChange {
+  const [before, after] = [there, now].map((stack) => new Set(stack.map(({ key }) => key))) as [
+    Set<string>,
+    Set<string>,
+  ]
   return {
-    past: { drop: keep ? drop : 0, keep, add: now.past.slice(keep) },
-    future: { keep: kept, add: ours.slice(kept) },
+    remove: [...before].filter((key) => !after.has(key)),
+    add: now.filter(({ key }) => !before.has(key)),
   }
-}
-
-function sameFromBottom(a: readonly Step[], b: readonly Step[]): number {
-  const at = a.findIndex((step, i) => step !== b[i])
-  return at < 0 ? Math.min(a.length, b.length) : at
 }

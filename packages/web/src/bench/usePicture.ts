@@ -115,16 +115,20 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
     await ask(false)
     playing.value = true
     const [num, den] = shot.medium.info.fps.split('/').map(Number) as [number, number]
-    await engines.picture.play(
-      { first, last, fps: num / den, loop: options.loop.value },
-      proxy((frame: number, measured: number) => {
-        settingFrame = true
-        bench.frame = frame
-        rate.value = measured
-        queueMicrotask(() => (settingFrame = false))
-      }),
-    )
-    playing.value = false
+    const shown = proxy((frame: number, measured: number) => {
+      settingFrame = true
+      bench.frame = frame
+      rate.value = measured
+      queueMicrotask(() => (settingFrame = false))
+    })
+    try {
+      await engines.picture.play({ first, last, fps: num / den, loop: options.loop.value }, shown)
+    } catch (error) {
+      problem.value = `Playing stopped: ${error instanceof Error ? error.message : String(error)}`
+      return
+    } finally {
+      playing.value = false
+    }
     void ask(false)
   }
 

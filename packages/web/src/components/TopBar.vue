@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useLookStore } from '../stores/look'
+import { unsaved } from '../stores/unsaved'
 
 const look = useLookStore()
 </script>
@@ -8,6 +9,7 @@ const look = useLookStore()
   <header class="bar">
     <RouterLink to="/" class="mark" aria-label="Fog Bath, productions">fog<span>/</span>bath</RouterLink>
     <slot />
+    <span v-if="unsaved && !$slots['right']" class="warn" role="status">Not saved yet: {{ unsaved }}</span>
     <nav class="right" aria-label="Places">
       <slot name="right" />
       <RouterLink class="word" to="/dispatch">Dispatch</RouterLink>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useMessage } from 'naive-ui'
-import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router'
 import { api } from '../api/client'
 import type { Proof, RenderFormat } from '../api/types'
@@ -56,12 +56,8 @@ watch(
   { immediate: true },
 )
 onMounted(() => picture.attach(stageView.value!.canvas!, readingsView.value!.canvas!))
-onBeforeRouteLeave(() => bench.leave())
-const warn = (e: BeforeUnloadEvent): void => {
-  if (bench.saveState !== 'saved') e.preventDefault()
-}
-window.addEventListener('beforeunload', warn)
-onBeforeUnmount(() => window.removeEventListener('beforeunload', warn))
+// What cannot be saved now goes on waiting; see stores/unsaved.ts.
+onBeforeRouteLeave(() => bench.leave().catch(() => undefined))
 
 /** Runs work whose failure is told in a sentence. */
 async function say(work: Promise<unknown>, done = ''): Promise<void> {

@@ -9,6 +9,7 @@ const renders = shallowRef<Render[] | null>(null)
 const problem = ref('')
 const message = useMessage()
 let events: EventSource | undefined
+let left = false
 
 async function load(): Promise<void> {
   try {
@@ -20,6 +21,7 @@ async function load(): Promise<void> {
 }
 onMounted(async () => {
   await load()
+  if (left) return
   events = new EventSource('/api/renders/events')
   events.onmessage = (e: MessageEvent<string>) => {
     const step = JSON.parse(e.data) as Pick<Render, 'id' | 'state' | 'done' | 'count' | 'left' | 'message'>
@@ -29,7 +31,10 @@ onMounted(async () => {
   // After a break in the connection steps may have been missed.
   events.onopen = () => void load()
 })
-onBeforeUnmount(() => events?.close())
+onBeforeUnmount(() => {
+  left = true
+  events?.close()
+})
 
 async function act(work: () => Promise<unknown>): Promise<void> {
   try {

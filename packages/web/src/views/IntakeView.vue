@@ -51,30 +51,27 @@ const pickFiles = (e: Event): void => {
   field.value = ''
 }
 
-async function change(shot: Shot, values: Partial<Shot>): Promise<void> {
+/** Runs a change whose failure is told, and shows what the server has then. */
+async function act(work: () => Promise<unknown>): Promise<void> {
   try {
-    await api.changeShot(shot.id, { revision: shot.revision, ...values })
+    await work()
   } catch (error) {
     message.error(error instanceof Error ? error.message : String(error))
   }
   await load()
 }
+const change = (shot: Shot, values: Partial<Shot>): Promise<void> =>
+  act(() => api.changeShot(shot.id, { revision: shot.revision, ...values }))
 /** Swaps a shot with its neighbour. */
 async function move(shot: Shot, by: number): Promise<void> {
-  const shots = production.value!.shots
-  const other = shots[shots.indexOf(shot) + by]
-  if (!other) return
-  await api.changeShot(other.id, { revision: other.revision, position: shot.position })
-  await change(shot, { position: other.position })
+  const ids = production.value!.shots.map((s) => s.id)
+  const at = ids.indexOf(shot.id)
+  const other = ids[at + by]
+  if (other === undefined) return
+  ;[ids[at], ids[at + by]] = [other, shot.id]
+  await act(() => api.orderShots(id.value, ids))
 }
-async function remove(shot: Shot): Promise<void> {
-  try {
-    await api.deleteShot(shot)
-  } catch (error) {
-    message.error(error instanceof Error ? error.message : String(error))
-  }
-  await load()
-}
+const remove = (shot: Shot): Promise<void> => act(() => api.deleteShot(shot))
 
 const watching = ref(false)
 </script>

@@ -9,6 +9,8 @@ export function startEngines(count: 1 | 2 = 2): { picture: Engine; side: Engine;
     { length: count },
     () => new Worker(new URL('./picture.worker.ts', import.meta.url), { type: 'module' }),
   )
+  for (const worker of workers)
+    worker.onerror = (e) => reportError(new Error(`The picture could not be worked out: ${e.message}`))
   const engines = workers.map((w) => wrap<PictureWorker>(w))
   return { picture: engines[0]!, side: engines[count - 1]!, end: () => workers.forEach((w) => w.terminate()) }
 }

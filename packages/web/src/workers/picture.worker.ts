@@ -5,7 +5,7 @@ import { playFrames } from './play'
 import type { PictureAnswer, PictureRequest, PlayRequest } from './protocol'
 import { ReadingSender, readPictures } from './readings'
 import { SideEngine } from './side'
-import { tapped, type Scene } from './treat'
+import { tapped, type Loaded, type Scene } from './treat'
 
 const MOST_STILLS = 12
 
@@ -38,10 +38,9 @@ class PictureEngine extends SideEngine {
     // Messages that already wait in the queue are let in first, so that of many questions only the last is worked on.
     await new Promise((resolve) => setTimeout(resolve))
     if (run !== this.run) return null
-    const scene = await this.treater.scene(request.source, request.frame, request.width)
-    const other = await this.otherScene(request)
+    const loaded = await this.load(request)
     if (run !== this.run) return null
-    this.draw(request, scene, other)
+    const scene = this.draw(request, loaded)
     return {
       width: scene.width,
       height: scene.height,
@@ -52,8 +51,20 @@ class PictureEngine extends SideEngine {
     }
   }
 
+  /** The frame that is asked for, and the one of the other shot where one is compared with. */
+  private load({ source, frame, width, compare }: PictureRequest): Promise<[Loaded, Loaded | null]> {
+    const pair = compare.mode === 'wipe' || compare.mode === 'pair'
+    const other = pair && compare.against.type === 'shot' ? compare.against : null
+    return Promise.all([
+      this.treater.load(source, frame, width),
+      other && this.treater.load(other.source, other.frame, width),
+    ])
+  }
+
   /** Shows the picture and offers it for reading. */
-  private draw(request: PictureRequest, scene: Scene, otherScene: Scene | null): void {
+  private draw(request: PictureRequest, [own, another]: readonly [Loaded, Loaded | null]): Scene {
+    const scene = this.treater.scene(own)
+    const otherScene = another && this.treater.scene(another, 'other-camera')
     const { treater } = this
     const { compare, quick } = request
     const recipe = tapped(request.recipe, request.tap)
@@ -72,18 +83,13 @@ class PictureEngine extends SideEngine {
       const area = under ? treater.mask(scene, whole, trims, under) : null
       return { ...{ scope, scopeOf, greyCode, treated, area }, ...scene }
     })
+    return scene
   }
 
   /** The mask that is to be looked at, as a picture. */
   private maskSeen({ mask, recipe, trims, compare }: PictureRequest, scene: Scene): Float32Array | null {
     const plane = mask && compare.mode === 'off' ? this.treater.mask(scene, recipe, trims, mask) : null
     return plane && this.treater.grey(plane)
-  }
-
-  /** Scene of the other shot, where one is compared with. */
-  private async otherScene({ compare, width }: PictureRequest): Promise<Scene | null> {
-    if ((compare.mode !== 'wipe' && compare.mode !== 'pair') || compare.against.type !== 'shot') return null
-    return this.treater.scene(compare.against.source, compare.against.frame, width, 'other-camera')
   }
 
   private otherSide({ compare, quick }: PictureRequest, scene: Scene, otherScene: Scene | null): Float32Array | null {
@@ -119,19 +125,18 @@ class PictureEngine extends SideEngine {
   async play(request: PlayRequest, onFrame: (frame: number, rate: number) => void): Promise<void> {
     if (!this.latest) return
     this.playing = request
+    const stopped = (): void => void (this.playing === request && (this.playing = undefined))
     await playFrames(request, this.latest.frame, {
       going: () => this.playing === request,
       show: async (frame) => {
         this.fetchAhead(frame, request)
         const asked = this.latest!
-        const scene = await this.treater.scene(asked.source, frame, asked.width)
-        const other = await this.otherScene(asked)
-        if (this.playing !== request) return
-        this.draw({ ...asked, frame, quick: false }, scene, other)
+        const now = { ...asked, frame, quick: false }
+        const loaded = await this.load(now)
+        if (this.playing === request) this.draw(now, loaded)
       },
       onFrame,
-    })
-    if (this.playing === request) this.playing = undefined
+    }).finally(stopped)
   }
 
   stop(): void {
@@ -147,6 +152,12 @@ class PictureEngine extends SideEngine {
     }
   }
 }
+
+// What fails without anybody waiting for it is told to the page as an error of the worker.
+self.addEventListener('unhandledrejection', (e) => {
+  e.preventDefault()
+  reportError(e.reason)
+})
 
 export type PictureWorker = PictureEngine
 expose(new PictureEngine())

@@ -1,7 +1,12 @@
 import type { ChartName, Recipe, Trims } from '@fogbath/core'
 
 /** Footage, a chart drawn as scene light, or both: the footage with a chart in its right half. */
-export type Source = ShotSource | { readonly type: 'chart'; readonly chart: ChartName; readonly encoding: string }
+export type Source = ShotSource | ChartSource
+export interface ChartSource {
+  readonly type: 'chart'
+  readonly chart: ChartName
+  readonly encoding: string
+}
 export interface ShotSource {
   readonly type: 'shot'
   readonly mediumId: number

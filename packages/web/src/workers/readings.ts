@@ -48,7 +48,6 @@ export class ReadingSender {
     this.next = undefined
     const shown = make()
     if (!shown) return
-    this.busy = true
     const { length } = shown.treated
     const treated = this.spare?.length === length ? this.spare : new Float32Array(length)
     treated.set(shown.treated)
@@ -57,6 +56,7 @@ export class ReadingSender {
     const area = shown.area?.slice() ?? null
     const travelling = [treated, camera, area].flatMap((a) => (a ? [a.buffer] : []))
     this.port.postMessage({ ...shown, treated, camera, area } satisfies Task, travelling)
+    this.busy = true
   }
 }
 
@@ -71,11 +71,15 @@ export function readPictures(
   port.onmessage = ({ data }: MessageEvent<Task>) => {
     const { camera, treated, width, height, shownIn, area } = data
     if (camera) scene = { camera, width, height, shownIn }
-    const footage = treater.footage(scene!)
     const still = (of: Float32Array) => ({ data: of, width, height })
-    const [first, ghost] = [data.scopeOf === 'footage' ? footage : treated, data.scopeOf === 'both' ? footage : null]
-    drawScope(canvas, data.scope, still(first), shownIn, data.greyCode, ghost && still(ghost), area)
-    tell(pictureFigures(treated, footage, width * height, area))
-    port.postMessage(treated, [treated.buffer])
+    try {
+      const footage = treater.footage(scene!)
+      const [first, ghost] = [data.scopeOf === 'footage' ? footage : treated, data.scopeOf === 'both' ? footage : null]
+      drawScope(canvas, data.scope, still(first), shownIn, data.greyCode, ghost && still(ghost), area)
+      tell(pictureFigures(treated, footage, width * height, area))
+    } finally {
+      // Whatever became of the reading, the sender waits for its buffer.
+      port.postMessage(treated, [treated.buffer])
+    }
   }
 }

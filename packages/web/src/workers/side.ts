@@ -33,7 +33,7 @@ export class SideEngine {
 
   /** What each bath does to this frame. */
   async changes({ source, frame, recipe, trims }: Omit<Wanted, 'width'>): Promise<BathChange[]> {
-    const scene = await this.treater.scene(source, frame, SAMPLE_WIDTH)
+    const scene = this.treater.scene(await this.treater.load(source, frame, SAMPLE_WIDTH))
     const masks = this.masks(scene, recipe, trims)
     const moved = changesOf(scene, recipe, trims, masks)
     const changes = recipe.baths.map(async ({ id }, i): Promise<BathChange> => {
@@ -69,13 +69,13 @@ export class SideEngine {
   }
 
   private async exactly(request: Wanted, quick: boolean): Promise<ImageData> {
-    const scene = await this.treater.scene(request.source, request.frame, request.width)
+    const scene = this.treater.scene(await this.treater.load(request.source, request.frame, request.width))
     return this.dithered(this.treater.treat(scene, request.recipe, request.trims, quick), scene.width, scene.height)
   }
 
   /** Reads an area around a place of the picture, u and v 0..1, `reach` half its side in shares of the width. */
   async probe(request: Wanted, u: number, v: number, reach: number): Promise<ProbeReading> {
-    const scene = await this.treater.scene(request.source, request.frame, request.width)
+    const scene = this.treater.scene(await this.treater.load(request.source, request.frame, request.width))
     const { recipe, trims } = request
     return readProbe(scene, recipe, trims, u, v, reach, this.masks(scene, recipe, trims))
   }

@@ -19,8 +19,8 @@ import {
   type Recode,
   type Trims,
 } from '@fogbath/core'
-import type { FrameStore } from './frames'
-import type { Source } from './protocol'
+import type { FrameStore, StoredFrame } from './frames'
+import type { ChartSource, ShotSource, Source } from './protocol'
 
 /** A line without any bath: the untreated footage. */
 export const NOTHING: Recipe = { ...SHIPPED_RECIPES[0]!, id: 'footage', baths: [] }
@@ -33,6 +33,12 @@ export interface Scene {
   /** Encoding in which the picture is shown: that of its delivery. */
   readonly shownIn: string
 }
+
+/** What a scene is made from: a frame as the server gave it, or only the name of a chart. */
+export type Loaded = { readonly key: string; readonly width: number } & (
+  | { readonly source: ShotSource; readonly stored: StoredFrame }
+  | { readonly source: ChartSource; readonly stored: null }
+)
 
 /** Makes a thing once for each key and keeps the youngest few. */
 class Kept<T> {
@@ -55,38 +61,50 @@ export class Treater {
   private readonly masks = new Kept<Plan | null>(10)
   private readonly recodes = new Kept<Recode>(4)
   private readonly charts = new Kept<Float32Array>(3)
+  /** Buffers of the plans, and those of what is kept beside them. */
   private readonly bench = new Workbench()
+  private readonly pictures = new Workbench()
   /** The last scene of each slot, and whose footage the buffer of that name holds. */
   private readonly scenes = new Map<string, { readonly key: string; readonly scene: Scene }>()
   private footageOf: Scene | undefined
 
   constructor(readonly frames: FrameStore) {}
 
-  /** Scene light of a source. The buffer is reused by the next call with the same slot for another frame. */
-  async scene(source: Source, frame: number, width: number, slot = 'camera'): Promise<Scene> {
-    const key = JSON.stringify([source, source.type === 'chart' ? 0 : frame, width])
+  /** Fetches what a scene needs. This is all that takes time: from {@link scene} on nothing may be waited for. */
+  async load(source: Source, frame: number, width: number): Promise<Loaded> {
+    if (source.type === 'chart') return { key: JSON.stringify([source, width]), source, width, stored: null }
+    const stored = await this.frames.get(source.mediumId, frame, width)
+    return { key: JSON.stringify([source, frame, width]), source, width, stored }
+  }
+
+  /**
+   * Scene light of a source. It stands in a buffer that the next call with the same slot overwrites, so the caller
+   * uses it at once, without waiting for anything in between.
+   */
+  scene(loaded: Loaded, slot = 'camera'): Scene {
     const last = this.scenes.get(slot)
-    if (last?.key === key) return last.scene
-    const scene = await this.read(source, frame, width, slot)
-    this.scenes.set(slot, { key, scene })
+    if (last?.key === loaded.key) return last.scene
+    const scene = this.read(loaded, slot)
+    this.scenes.set(slot, { key: loaded.key, scene })
     return scene
   }
 
   /** Whether a scene's light is still in its buffer. */
   holds = (scene: Scene): boolean => [...this.scenes.values()].some((kept) => kept.scene === scene)
 
-  private async read(source: Source, frame: number, width: number, slot: string): Promise<Scene> {
-    const shownIn = deliveryOf(source.encoding)
-    if (source.type === 'chart') {
+  private read(loaded: Loaded, slot: string): Scene {
+    const shownIn = deliveryOf(loaded.source.encoding)
+    if (!loaded.stored) {
+      const { source, width } = loaded
       const height = Math.round((width * 9) / 16)
       return { camera: this.chart(source.chart, width, height), width, height, shownIn }
     }
-    const stored = await this.frames.get(source.mediumId, frame, width)
+    const { source, stored } = loaded
     const ingest = this.ingests.get(`${source.encoding}/${stored.format}`, () =>
       makeIngest(encodingById(source.encoding), stored.format),
     )
     const n = stored.width * stored.height
-    const camera = this.bench.take(slot, n)
+    const camera = this.pictures.take(slot, n)
     ingest(stored.data, camera, n)
     const scene = { camera, width: stored.width, height: stored.height, shownIn }
     if (source.half) this.coverHalf(scene, source.half)
@@ -105,7 +123,7 @@ export class Treater {
       camera.set(chart.subarray(4 * y * half, 4 * (y + 1) * half), 4 * (y * width + width - half))
   }
 
-  /** Treats a scene; the result is code values of the delivery, copied so that a second treatment can stand beside it. */
+  /** Treats a scene; the result is code values of the delivery, in a buffer that the next treatment overwrites. */
   treat(scene: Scene, recipe: Recipe, trims: Trims, quick: boolean): Float32Array {
     const size = quick ? QUICK_SIZE : EXACT_SIZE
     const { baths, strength } = recipe
@@ -131,21 +149,21 @@ export class Treater {
   /** The untreated picture; kept as long as the scene is the same. */
   footage(scene: Scene): Float32Array {
     const n = scene.width * scene.height
-    if (this.footageOf === scene) return this.bench.take('footage', n)
+    if (this.footageOf === scene) return this.pictures.take('footage', n)
     this.footageOf = scene
     return this.copy('footage', this.treat(scene, NOTHING, NO_TRIMS, false))
   }
 
   /** A plane as a grey picture. */
   grey(plane: Float32Array): Float32Array {
-    const picture = this.bench.take('grey', plane.length)
+    const picture = this.pictures.take('grey', plane.length)
     for (let i = 0; i < plane.length; i++) picture.fill(plane[i]!, 4 * i, 4 * i + 3)
     return picture
   }
 
   /** A named buffer of the size of a scene. */
   copy(name: string, picture: Float32Array): Float32Array {
-    const buffer = this.bench.take(name, picture.length / 4)
+    const buffer = this.pictures.take(name, picture.length / 4)
     buffer.set(picture)
     return buffer
   }

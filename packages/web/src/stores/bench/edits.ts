@@ -18,25 +18,36 @@ const MERGE_MS = 700
 
 /** How steps of other kinds are brought back; see trials.ts and shots.ts. */
 export interface Restorers {
-  readonly recipe: (step: Extract<Step, { kind: 'recipe' }>) => Promise<void>
+  readonly recipe: (step: Extract<Step, { kind: 'recipe' }>) => void
   readonly shots: (step: Extract<Step, { kind: 'shots' }>) => Promise<void>
   readonly now: (like: Step) => Step
 }
 
 /** Changes to the line and the shot, each with its step of undo. */
 export function benchEdits(s: BenchState, saving: BenchSaving) {
-  let lastKey = ''
+  let lastThing = ''
   let lastTime = 0
 
-  /** Steps with the same key that follow each other quickly (a dragged slider) are one step of undo. */
-  function keep(before: Step, key: string): void {
+  /**
+   * Remembers what was there before a change. Changes of the same thing that follow each other quickly (a dragged
+   * slider) are one step of undo.
+   * @param key names what is changed in the shot; empty for what never merges
+   * @returns what takes the step back, for a change that did not come about
+   */
+  function keep(before: Step, key: string): () => void {
     const now = Date.now()
-    const merges = key !== '' && key === lastKey && now - lastTime < MERGE_MS
-    lastKey = key
+    const thing = key && `${s.shotThere.value?.id}/${s.trial.value?.id}/${key}`
+    const merges = thing !== '' && thing === lastThing && now - lastTime < MERGE_MS
+    lastThing = thing
     lastTime = now
-    if (merges) return
+    if (merges) return () => undefined
     s.history.value = remember(s.history.value, before)
+    const { key: own } = s.history.value.past.at(-1)!
     saving.keepHistory()
+    return () => {
+      s.history.value = { ...s.history.value, past: s.history.value.past.filter((kept) => kept.key !== own) }
+      saving.keepHistory()
+    }
   }
 
   function change(next: Recipe, key = ''): void {
@@ -46,12 +57,8 @@ export function benchEdits(s: BenchState, saving: BenchSaving) {
   }
 
   function put(next: Recipe): void {
-    s.recipe.value = next
-    const has = (id: string): boolean => next.baths.some((b) => b.id === id)
-    if (s.chosen.value && !has(s.chosen.value)) s.chosen.value = next.baths[0]?.id ?? null
-    s.marked.value = s.marked.value.filter(has)
-    if (s.tap.value !== null && s.tap.value > next.baths.length) s.tap.value = null
-    saving.line.touch()
+    s.turnTo(next)
+    saving.saveLine()
   }
 
   const setSettings = (id: string, settings: Record<string, unknown>): void =>
@@ -91,15 +98,22 @@ export function benchEdits(s: BenchState, saving: BenchSaving) {
   }
 
   async function turn(which: typeof undo, restore: Restorers): Promise<void> {
-    const turned = which(s.history.value, restore.now)
+    const before = s.history.value
+    const turned = which(before, restore.now)
     if (!turned) return
-    lastKey = ''
+    lastThing = ''
     s.history.value = turned.history
     saving.keepHistory()
     const { step } = turned
     if (step.kind === 'trims') saving.saveShot({ trims: step.trims })
-    else if (step.kind === 'recipe') await restore.recipe(step)
-    else await restore.shots(step)
+    else if (step.kind === 'recipe') restore.recipe(step)
+    else
+      await restore.shots(step).catch((error: unknown) => {
+        // Nothing was brought back: the step stays where it was.
+        if (s.history.value === turned.history) s.history.value = before
+        saving.keepHistory()
+        throw error
+      })
   }
 
   return {

@@ -1,5 +1,8 @@
 import { defineStore } from 'pinia'
 import type { Step } from '@fogbath/core'
+import { watch } from 'vue'
+import { makeOutbox } from '../../bench/saver'
+import { unsaved } from '../unsaved'
 import { benchEdits, type Restorers } from './edits'
 import { benchLog } from './log'
 import { benchSaving } from './saving'
@@ -10,8 +13,9 @@ import { benchTrials } from './trials'
 /** The shot on the bench: its current trial, the line being worked on, undo, saving. */
 export const useBenchStore = defineStore('bench', () => {
   const s = benchState()
-  const log = benchLog(s)
-  const saving = benchSaving(s, log)
+  const outbox = makeOutbox()
+  const log = benchLog(s, outbox)
+  const saving = benchSaving(s, log, outbox)
   const edits = benchEdits(s, saving)
   const trials = benchTrials(s, log, saving, edits)
   const shots = benchShots(s, saving, edits)
@@ -28,10 +32,12 @@ export const useBenchStore = defineStore('bench', () => {
     },
   }
 
-  const { line: _, state: saveState, message: saveMessage, ...verbs } = saving
+  const waits = () => (saving.saveState.value === 'saved' ? '' : saving.saveMessage.value || 'Work is being saved.')
+  watch(waits, (words) => (unsaved.value = words), { immediate: true })
+
   return {
     ...s,
-    ...{ saveState, saveMessage, ...verbs },
+    ...saving,
     ...edits,
     ...trials,
     ...shots,

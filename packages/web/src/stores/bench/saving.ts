@@ -1,126 +1,157 @@
 import { mergeFields, mergeRecipes, type Recipe } from '@fogbath/core'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, shallowRef } from 'vue'
 import { ApiError, api } from '../../api/client'
 import type { Shot, Trial } from '../../api/types'
-import { remember } from '../../bench/history'
-import { makeSaver, type SaveState } from '../../bench/saver'
+import type { Outbox } from '../../bench/saver'
 import type { BenchLog } from './log'
-import type { BenchState } from './state'
+import type { BenchState, ShotFields } from './state'
 
 /** What was changed in another window at the same time, until it is settled. */
-export interface Conflict {
-  readonly what: 'line' | 'shot'
-  readonly theirs: Trial | Shot
-  /** Both changes brought together, where that loses nothing. */
-  readonly merged: Recipe | null
-}
+export type Conflict =
+  | {
+      readonly what: 'line'
+      readonly theirs: Trial
+      /** Both changes brought together, where that loses nothing. */
+      readonly merged: Recipe | null
+    }
+  | { readonly what: 'shot'; readonly theirs: Shot; readonly merged: null }
 
-const ORDER: readonly SaveState[] = ['conflict', 'refused', 'offline', 'saving', 'changed', 'saved']
+/** Somebody else may write again between reading a shot and writing it; after so many times it is tried again later. */
+const MOST_ATTEMPTS = 5
 
-/** Keeps line and shot saved, and settles what was changed elsewhere meanwhile. */
-export function benchSaving(s: BenchState, log: BenchLog) {
-  const conflict = shallowRef<Conflict | null>(null)
-  /** What of the shot's own fields waits to be saved. */
-  const pending = ref<Partial<Pick<Shot, 'trims' | 'marks'>>>({})
+/** Keeps lines and shots saved, and settles what was changed elsewhere meanwhile. */
+export function benchSaving(s: BenchState, log: BenchLog, outbox: Outbox) {
+  const conflicts = shallowRef<readonly Conflict[]>([])
+  const conflict = computed(() => conflicts.value[0] ?? null)
+  const ask = (found: Conflict): void => void (conflicts.value = [...conflicts.value, found])
 
-  const line = makeSaver(async () => {
-    const now = s.trial.value
-    if (!now) return
-    const sent = s.recipe.value
-    const saved = await api.changeTrial(now.id, { revision: now.revision, recipe: sent }).catch((error: unknown) => {
+  async function writeLine(id: number): Promise<void> {
+    const waiting = s.waitingLines.get(id)
+    if (!waiting) return
+    const { base, recipe } = waiting
+    const saved = await api.changeTrial(id, { revision: base.revision, recipe }).catch((error: unknown) => {
       const theirs = currentOf<Trial>(error)
-      if (theirs) conflict.value = { what: 'line', theirs, merged: mergeRecipes(now.recipe, sent, theirs.recipe) }
+      if (theirs) ask({ what: 'line', theirs, merged: mergeRecipes(base.recipe, recipe, theirs.recipe) })
       throw error
     })
-    if (s.trial.value?.id === saved.id) s.trial.value = saved
-    s.noteTrial(saved)
-  })
+    lineSaved(saved, recipe)
+  }
 
-  const own = makeSaver(async () => {
-    const there = s.shotThere.value
-    const fields = pending.value
-    if (!there || Object.keys(fields).length === 0) return
-    pending.value = {}
-    try {
-      note(await api.changeShot(there.id, { revision: there.revision, ...fields }))
-    } catch (error) {
-      pending.value = { ...fields, ...pending.value }
-      if (error instanceof ApiError && error.status === 409) return mergeShot(there, await api.shot(there.id))
-      throw error
+  /** What has been changed here since it was sent goes on waiting, on the row as it is now. */
+  function lineSaved(saved: Trial, sent: Recipe): void {
+    const now = s.waitingLines.get(saved.id)
+    if (now && now.recipe !== sent) s.waitingLines.set(saved.id, { base: saved, recipe: now.recipe })
+    else s.waitingLines.delete(saved.id)
+    s.noteTrial(saved)
+  }
+
+  /** The line of the open trial has changed. */
+  function saveLine(): void {
+    const trial = s.trial.value
+    if (!trial) return
+    const base = s.waitingLines.get(trial.id)?.base ?? trial
+    s.waitingLines.set(trial.id, { base, recipe: s.recipe.value })
+    touchLine(trial.id)
+  }
+  const touchLine = (id: number): void => outbox.touch(`line ${id}`, () => writeLine(id))
+
+  async function writeShot(id: number): Promise<void> {
+    const waiting = s.waitingShots.get(id)
+    if (!waiting) return
+    const { base, fields } = waiting
+    let now = base
+    for (let i = 0; i < MOST_ATTEMPTS; i++) {
+      const change = now === base ? fields : mergedFields(base, fields, now)
+      try {
+        return shotSaved(await api.changeShot(id, { revision: now.revision, ...change }), fields)
+      } catch (error) {
+        if (!(error instanceof ApiError && error.status === 409)) throw error
+        now = await api.shot(id)
+      }
     }
-  })
+    throw new ApiError(503, 'The shot is changed elsewhere all the time; saving it is tried again.')
+  }
 
   /** A stale shot is saved again when the fields that wait were not touched elsewhere; else the user is asked. */
-  async function mergeShot(base: Shot, theirs: Shot): Promise<void> {
+  function mergedFields(base: Shot, fields: ShotFields, theirs: Shot): ShotFields {
     const pick = (shot: Shot) => ({ ...shot.trims, marks: shot.marks })
-    const mine = pick({ ...base, ...pending.value })
-    const merged = mergeFields(pick(base), mine, pick(theirs))
+    const merged = mergeFields(pick(base), pick({ ...base, ...fields }), pick(theirs))
     if (!merged) {
-      conflict.value = { what: 'shot', theirs, merged: null }
+      ask({ what: 'shot', theirs, merged: null })
       throw new ApiError(409, 'The shot was changed elsewhere.')
     }
     const { marks, ...trims } = merged
-    pending.value = {}
-    note(await api.changeShot(theirs.id, { revision: theirs.revision, marks, trims }))
+    return { ...fields, marks, trims }
   }
 
-  /** What has been changed here since stays. */
-  function note(saved: Shot): void {
+  function shotSaved(saved: Shot, sent: ShotFields): void {
+    const now = s.waitingShots.get(saved.id)
+    const later = Object.entries(now?.fields ?? {}).filter(([key, value]) => value !== sent[key as keyof ShotFields])
+    if (later.length) s.waitingShots.set(saved.id, { base: saved, fields: Object.fromEntries(later) })
+    else s.waitingShots.delete(saved.id)
     s.noteShot(saved)
-    if (s.shot.value?.id === saved.id) s.shot.value = { ...saved, ...pending.value }
   }
 
-  function saveShot(fields: Partial<Pick<Shot, 'trims' | 'marks'>>): void {
-    if (!s.shot.value) return
-    s.shot.value = { ...s.shot.value, ...fields }
-    pending.value = { ...pending.value, ...fields }
-    own.touch()
+  function saveShot(fields: ShotFields): void {
+    const there = s.shotThere.value
+    if (!there) return
+    const waiting = s.waitingShots.get(there.id)
+    s.waitingShots.set(there.id, { base: waiting?.base ?? there, fields: { ...waiting?.fields, ...fields } })
+    touchShot(there.id)
   }
-
-  /** Saves what is unsaved, before the bench turns to something else. */
-  async function leave(): Promise<void> {
-    await Promise.all([line.flush(), own.flush(), log.flush()])
-  }
+  const touchShot = (id: number): void => outbox.touch(`shot ${id}`, () => writeShot(id))
 
   /** After a conflict: take what is there, write ours over it, or both brought together. */
   function settle(which: 'theirs' | 'mine' | 'both'): void {
-    const found = conflict.value
-    conflict.value = null
-    if (!found) return
-    if (found.what === 'line') settleLine(found, which)
-    else settleShot(found.theirs as Shot, which)
+    const [found, ...others] = conflicts.value
+    conflicts.value = others
+    if (found?.what === 'line') settleLine(found.theirs, which)
+    if (found?.what === 'shot') settleShot(found.theirs, which)
   }
 
-  function settleLine({ theirs, merged }: Conflict, which: 'theirs' | 'mine' | 'both'): void {
-    const trial = theirs as Trial
-    line.reset()
-    s.trial.value = trial
-    s.noteTrial(trial)
+  function settleLine(theirs: Trial, which: 'theirs' | 'mine' | 'both'): void {
+    const { id } = theirs
+    const waiting = s.waitingLines.get(id)
+    outbox.settle(`line ${id}`)
+    s.noteTrial(theirs)
+    if (!waiting) return
+    const merged = mergeRecipes(waiting.base.recipe, waiting.recipe, theirs.recipe)
+    const recipe = which === 'theirs' ? theirs.recipe : which === 'both' && merged ? merged : waiting.recipe
     if (which === 'theirs') {
+      s.waitingLines.delete(id)
       // What was made here stays one undo away.
-      s.history.value = remember(s.history.value, { kind: 'recipe', trialId: trial.id, recipe: s.recipe.value })
-      log.touch()
-      s.recipe.value = trial.recipe
+      log.note(theirs.shotId, { kind: 'recipe', trialId: id, recipe: waiting.recipe })
+    } else {
+      s.waitingLines.set(id, { base: theirs, recipe })
+      touchLine(id)
     }
-    if (which !== 'theirs') {
-      if (which === 'both' && merged) s.recipe.value = merged
-      line.touch()
-    }
+    if (s.trial.value?.id === id) s.turnTo(recipe)
   }
 
   function settleShot(theirs: Shot, which: 'theirs' | 'mine' | 'both'): void {
-    own.reset()
-    const waiting = pending.value
-    pending.value = {}
+    const waiting = s.waitingShots.get(theirs.id)
+    outbox.settle(`shot ${theirs.id}`)
+    s.waitingShots.delete(theirs.id)
     s.noteShot(theirs)
-    if (which !== 'theirs') saveShot(waiting)
+    if (which === 'theirs' || !waiting) return
+    s.waitingShots.set(theirs.id, { base: theirs, fields: waiting.fields })
+    touchShot(theirs.id)
   }
 
-  const state = computed(
-    () => ORDER.find((x) => [line, own, log].some((saver) => saver.state.value === x)) ?? ('saved' as SaveState),
-  )
-  const message = computed(() => line.message.value || own.message.value || log.message.value)
-  return { conflict, line, keepHistory: log.touch, saveShot, leave, settle, state, message }
+  /** A trial was changed by this window in another way than by its line; its line goes on from there. */
+  function noteOwn(saved: Trial): void {
+    const waiting = s.waitingLines.get(saved.id)
+    if (waiting) s.waitingLines.set(saved.id, { ...waiting, base: saved })
+    s.noteTrial(saved)
+  }
+
+  return {
+    ...{ conflict, saveLine, saveShot, settle, noteOwn, keepHistory: log.touch },
+    /** Saves all that waits, of this shot and of others, and fails where something could not be saved. */
+    leave: outbox.flush,
+    saveState: outbox.state,
+    saveMessage: outbox.message,
+  }
 }
 export type BenchSaving = ReturnType<typeof benchSaving>
 

@@ -1,11 +1,12 @@
 import { insertBath, type Bath, type Recipe, type Step } from '@fogbath/core'
-import { api } from '../../api/client'
+import { ApiError, api } from '../../api/client'
 import type { Shot, Trial } from '../../api/types'
 import type { BenchEdits } from './edits'
 import type { BenchSaving } from './saving'
 import type { BenchState } from './state'
 
 type ShotsStep = Extract<Step, { kind: 'shots' }>
+type Line = ShotsStep['trials'][number]
 
 /** Working on many shots at once. */
 export function benchShots(s: BenchState, saving: BenchSaving, edits: BenchEdits) {
@@ -13,20 +14,27 @@ export function benchShots(s: BenchState, saving: BenchSaving, edits: BenchEdits
   const trialAnywhere = (id: number): Trial | undefined =>
     s.shots.value.flatMap((shot) => shot.trials).find((t) => t.id === id)
 
-  async function write(trialId: number, recipe: Recipe): Promise<void> {
-    const known = trialAnywhere(trialId)
-    if (!known) return
-    const saved = await api.changeTrial(trialId, { revision: known.revision, recipe })
-    const shot = s.shots.value.find((x) => x.id === saved.shotId)
-    if (shot) s.noteShot({ ...shot, trials: shot.trials.map((t) => (t.id === saved.id ? saved : t)) })
+  /** Changes lines of several shots, all or none. Trials that are gone are left out. */
+  async function write(lines: readonly Line[]): Promise<void> {
+    const known = lines.flatMap(({ trialId, recipe }) => {
+      const trial = trialAnywhere(trialId)
+      return trial ? [{ trialId, recipe, revision: trial.revision }] : []
+    })
+    if (known.length) for (const saved of await api.changeLines(known)) s.noteTrial(saved)
   }
 
   /** Gives other shots a new line, as one step of undo; their trims stay. */
   async function putOn(targets: readonly Shot[], make: (old: Recipe) => Recipe): Promise<void> {
     await saving.leave()
     const before = targets.map(currentTrial).map((t) => ({ trialId: t.id, recipe: t.recipe }))
-    for (const { trialId, recipe } of before) await write(trialId, make(recipe))
-    edits.keep({ kind: 'shots', trials: before }, '')
+    // Remembered first: when the answer gets lost the shots may have been changed all the same.
+    const takeBack = edits.keep({ kind: 'shots', trials: before }, '')
+    try {
+      await write(before.map(({ trialId, recipe }) => ({ trialId, recipe: make(recipe) })))
+    } catch (error) {
+      if (error instanceof ApiError && error.status !== 0) takeBack()
+      throw error
+    }
   }
 
   const withBaths =
@@ -34,9 +42,7 @@ export function benchShots(s: BenchState, saving: BenchSaving, edits: BenchEdits
     (old: Recipe): Recipe =>
       baths.reduce((line, bath) => insertBath(line, bath), old)
 
-  async function restoreShots(step: ShotsStep): Promise<void> {
-    for (const { trialId, recipe } of step.trials) await write(trialId, recipe)
-  }
+  const restoreShots = (step: ShotsStep): Promise<void> => write(step.trials)
 
   const shotsNow = (step: ShotsStep): ShotsStep => ({
     kind: 'shots',

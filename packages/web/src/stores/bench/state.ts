@@ -1,15 +1,34 @@
 import { NO_MARKS, SHIPPED_RECIPES, type Bath, type ChartName, type Recipe } from '@fogbath/core'
 import { useStorage } from '@vueuse/core'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref, shallowReactive, shallowRef } from 'vue'
 import type { Production, Shot, Trial } from '../../api/types'
 import { EMPTY, type History } from '../../bench/history'
+
+/** A shot's own fields that the bench changes. */
+export type ShotFields = Partial<Pick<Shot, 'trims' | 'marks' | 'trialId'>>
+
+/** A change that waits to be saved, and the row that it was made on. */
+export interface WaitingShot {
+  readonly base: Shot
+  readonly fields: ShotFields
+}
+export interface WaitingLine {
+  readonly base: Trial
+  readonly recipe: Recipe
+}
 
 /** What the bench shows: the shot with its current trial, the line being worked on, and where one is looking. */
 export function benchState() {
   const production = shallowRef<Production | null>(null)
-  /** The shot as it is here; `shotThere` is what the server last had. */
-  const shot = shallowRef<Shot | null>(null)
+  /** The shot as the server last had it, and what waits to be saved: of all shots, by their ids. */
   const shotThere = shallowRef<Shot | null>(null)
+  const waitingShots = shallowReactive(new Map<number, WaitingShot>())
+  const waitingLines = shallowReactive(new Map<number, WaitingLine>())
+  /** The shot as it is here. */
+  const shot = computed<Shot | null>(() => {
+    const there = shotThere.value
+    return there && { ...there, ...waitingShots.get(there.id)?.fields }
+  })
   /** The trial as the server last had it. */
   const trial = shallowRef<Trial | null>(null)
   const recipe = shallowRef<Recipe>(SHIPPED_RECIPES[0]!)
@@ -46,10 +65,7 @@ export function benchState() {
 
   /** Puts what the server answered in place of what is known of a shot. */
   function noteShot(saved: Shot): void {
-    if (shot.value?.id === saved.id) {
-      shot.value = saved
-      shotThere.value = saved
-    }
+    if (shotThere.value?.id === saved.id) shotThere.value = saved
     if (production.value)
       production.value = {
         ...production.value,
@@ -58,31 +74,24 @@ export function benchState() {
   }
 
   function noteTrial(saved: Trial): void {
-    if (!shot.value || shot.value.id !== saved.shotId) return
-    const withTrial = (s: Shot): Shot => ({ ...s, trials: s.trials.map((t) => (t.id === saved.id ? saved : t)) })
-    const [here, there] = [withTrial(shot.value), withTrial(shotThere.value ?? shot.value)]
-    noteShot(there)
-    shot.value = here
+    const known = [shotThere.value, ...shots.value].find((s) => s?.id === saved.shotId)
+    if (known) noteShot({ ...known, trials: known.trials.map((t) => (t.id === saved.id ? saved : t)) })
+    if (trial.value?.id === saved.id) trial.value = saved
+  }
+
+  /** Turns to another line; what was chosen in the old one and is not there any more is no longer. */
+  function turnTo(next: Recipe): void {
+    recipe.value = next
+    const has = (id: string): boolean => next.baths.some((b) => b.id === id)
+    if (!chosen.value || !has(chosen.value)) chosen.value = next.baths[0]?.id ?? null
+    marked.value = marked.value.filter(has)
+    if (tap.value !== null && tap.value > next.baths.length) tap.value = null
   }
 
   return {
-    ...{ production, shot, shotThere, trial, recipe, preview, chosen, marked, tap, history, frame, range },
-    ...{
-      chart,
-      half,
-      clipboard,
-      part,
-      picking,
-      maskShown,
-      underMask,
-      problem,
-      bath,
-      baths,
-      shots,
-      marks,
-      noteShot,
-      noteTrial,
-    },
+    ...{ production, shot, shotThere, waitingShots, waitingLines, trial, recipe, preview, chosen, marked, tap },
+    ...{ history, frame, range, chart, half, clipboard, part, picking, maskShown, underMask, problem },
+    ...{ bath, baths, shots, marks, noteShot, noteTrial, turnTo },
   }
 }
 export type BenchState = ReturnType<typeof benchState>

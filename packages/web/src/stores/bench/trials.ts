@@ -8,73 +8,77 @@ import type { BenchState } from './state'
 
 /** Opening shots and their trials. */
 export function benchTrials(s: BenchState, log: BenchLog, saving: BenchSaving, edits: BenchEdits) {
+  let run = 0
+
+  /** The newest call wins. What could not be saved before goes on waiting and is there when its shot is opened again. */
   async function open(shotId: number): Promise<void> {
-    await saving.leave()
+    const mine = ++run
+    await saving.leave().catch(() => undefined)
     s.problem.value = ''
     try {
       const [found, turnToHistory] = await Promise.all([api.shot(shotId), log.load(shotId)])
-      if (s.production.value?.id !== found.productionId) s.production.value = await api.production(found.productionId)
-      s.shot.value = found
+      const other = s.production.value?.id !== found.productionId
+      const production = other ? await api.production(found.productionId) : null
+      if (mine !== run) return
+      if (production) s.production.value = production
+      s.shotThere.value = found
       s.noteShot(found)
       turnToHistory()
       s.frame.value = Math.min(found.last, Math.max(found.first, found.still))
       s.range.value = [found.first, found.last]
-      openTrial(found.trials.find((t) => t.id === found.trialId) ?? found.trials[0]!)
+      const wanted = s.shot.value!.trialId
+      openTrial(found.trials.find((t) => t.id === wanted) ?? found.trials[0]!)
     } catch (error) {
-      s.problem.value = error instanceof Error ? error.message : String(error)
+      if (mine === run) s.problem.value = error instanceof Error ? error.message : String(error)
     }
   }
 
   function openTrial(next: Trial): void {
-    saving.line.reset()
     s.trial.value = next
-    s.recipe.value = next.recipe
     s.tap.value = null
     s.marked.value = []
     s.part.value = null
     s.picking.value = false
-    if (!next.recipe.baths.some((b) => b.id === s.chosen.value)) s.chosen.value = next.recipe.baths[0]?.id ?? null
+    s.turnTo(s.waitingLines.get(next.id)?.recipe ?? next.recipe)
   }
 
   const trialById = (id: number): Trial | undefined => s.shot.value?.trials.find((t) => t.id === id)
 
-  async function chooseTrial(next: Trial): Promise<void> {
-    await saving.leave()
+  function chooseTrial(next: Trial): void {
     openTrial(trialById(next.id) ?? next)
-    const shot = s.shotThere.value!
-    s.noteShot(await api.changeShot(shot.id, { revision: shot.revision, trialId: next.id }))
+    saving.saveShot({ trialId: next.id })
   }
 
   async function addTrial(name: string, from: Recipe): Promise<void> {
-    await saving.leave()
-    const shot = s.shot.value!
+    const shot = s.shotThere.value!
     const made = await api.createTrial(shot.id, { name, recipe: from })
-    s.noteShot({ ...shot, trials: [...shot.trials, made] })
-    await chooseTrial(made)
+    const now = s.shotThere.value?.id === shot.id ? s.shotThere.value : shot
+    s.noteShot({ ...now, trials: [...now.trials, made] })
+    if (s.shotThere.value?.id === shot.id) chooseTrial(made)
   }
 
   async function renameTrial(id: number, name: string): Promise<void> {
     await saving.leave()
-    const saved = await api.changeTrial(id, { revision: trialById(id)!.revision, name })
-    s.noteTrial(saved)
-    if (s.trial.value?.id === id) s.trial.value = saved
+    saving.noteOwn(await api.changeTrial(id, { revision: trialById(id)!.revision, name }))
   }
 
   async function removeTrial(id: number): Promise<void> {
     const other = s.shot.value!.trials.find((t) => t.id !== id)
-    if (s.trial.value?.id === id && other) await chooseTrial(other)
+    if (s.trial.value?.id === id && other) chooseTrial(other)
+    // The server keeps the trial that it takes for the current one.
+    await saving.leave()
     await api.deleteTrial(trialById(id)!)
-    s.noteShot({ ...s.shot.value!, trials: s.shot.value!.trials.filter((t) => t.id !== id) })
+    const shot = s.shotThere.value!
+    s.noteShot({ ...shot, trials: shot.trials.filter((t) => t.id !== id) })
   }
 
   /** Brings back a line; one of another trial opens that trial first. What was deleted meanwhile stays deleted. */
-  async function restoreLine(trialId: number, recipe: Recipe): Promise<void> {
+  function restoreLine(trialId: number, recipe: Recipe): void {
     const known = trialById(trialId)
     if (!known) return
-    if (trialId !== s.trial.value?.id) await chooseTrial(known)
+    if (trialId !== s.trial.value?.id) chooseTrial(known)
     edits.put(recipe)
   }
 
   return { open, chooseTrial, addTrial, renameTrial, removeTrial, trialById, restoreLine }
 }
-export type BenchTrials = ReturnType<typeof benchTrials>

@@ -1,0 +1,17 @@
+import { shallowRef } from 'vue'
+
+/** What went wrong without anybody waiting for it; App.vue shows it. */
+export const complaint = shallowRef<{ readonly text: string } | null>(null)
+
+export const complain = (reason: unknown): void => {
+  complaint.value = { text: reason instanceof Error ? reason.message : String(reason) }
+}
+
+/** Nothing that fails stays unsaid: promises that nobody waits for, and errors out of timers and handlers. */
+export function listenForFailures(target: Window): void {
+  target.addEventListener('unhandledrejection', (e) => complain(e.reason))
+  target.addEventListener('error', (e) => {
+    // Browsers report a delayed ResizeObserver in this way; nothing is wrong then.
+    if (e.error) complain(e.error)
+  })
+}
