@@ -1,4 +1,12 @@
-import { MOST_STEPS, NO_TRIMS, SHIPPED_RECIPES, seededRandom, type Step } from '@fogbath/core'
+import {
+  MOST_STEPS,
+  NO_TRIMS,
+  SHIPPED_RECIPES,
+  seededRandom,
+  type KeptStep,
+  type StackChange,
+  type Step,
+} from '@fogbath/core'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { ApiError } from '../src/api/client'
 import { EMPTY, changeFrom, redo, remember, undo, type History } from '../src/bench/history'
@@ -31,13 +39,17 @@ describe('history', () => {
     }
     const back = undo(remember(remember(EMPTY, named('line')), trims), now)!
     expect(asked).toEqual([trims])
-    expect(back.history.future[0]).toEqual({ kind: 'trims', trims: { ...NO_TRIMS, exposure: 2 } })
-    expect(back.history.past.map(nameOf)).toEqual(['line'])
+    expect(back.history.future[0]!.step).toEqual({ kind: 'trims', trims: { ...NO_TRIMS, exposure: 2 } })
+    expect(back.history.past.map(({ step }) => nameOf(step))).toEqual(['line'])
   })
   it('is written as differences that give the same stacks on the server', () => {
     const random = seededRandom(9)
     /** What the server does with a change: oldest at the bottom of both stacks. */
-    const server = { past: [] as Step[], future: [] as Step[] }
+    const server = { past: [] as KeptStep[], future: [] as KeptStep[] }
+    const turned = (stack: KeptStep[], { remove, add }: StackChange): KeptStep[] => [
+      ...stack.filter(({ key }) => !remove.includes(key)),
+      ...add,
+    ]
     let there: History = EMPTY
     let now: History = EMPTY
     let most = 0
@@ -50,8 +62,8 @@ describe('history', () => {
         else now = ((luck < 0.85 ? undo : redo)(now, () => named(`now ${i} ${j}`)) ?? { history: now }).history
       }
       const { past, future } = changeFrom(there, now)
-      server.past = [...server.past.slice(past.drop, past.drop + past.keep), ...past.add]
-      server.future = [...server.future.slice(0, future.keep), ...future.add]
+      server.past = turned(server.past, past)
+      server.future = turned(server.future, future)
       most = Math.max(most, past.add.length + future.add.length)
       longest = Math.max(longest, server.past.length)
       there = now

@@ -7,13 +7,20 @@ import type { Scene, Treater } from '../src/workers/treat'
 const scope = vi.hoisted(() => ({
   last: null as null | { kind: unknown; first: number; ghost: number | undefined; area: number[] | null },
 }))
+const failing = vi.hoisted(() => ({ next: false }))
 vi.mock('../src/workers/scope-draw', () => ({
   drawScope: (
     ...[, kind, still, , , ghost, area]: [
       ...[unknown, unknown, { data: Float32Array }, unknown, unknown],
       ...[{ data: Float32Array } | null, Float32Array | null],
     ]
-  ) => (scope.last = { kind, first: still.data[0]!, ghost: ghost?.data[0], area: area && [...area] }),
+  ) => {
+    if (failing.next) {
+      failing.next = false
+      throw new Error('no canvas')
+    }
+    scope.last = { kind, first: still.data[0]!, ghost: ghost?.data[0], area: area && [...area] }
+  },
 }))
 
 const [WIDTH, HEIGHT] = [4, 3]
@@ -53,6 +60,22 @@ describe('reading in another worker', () => {
     expect(both.told[0]![0]!.value).toBe(100)
     expect(last()).toMatchObject({ kind: 'waveform', ghost: undefined, area: null })
     expect(last().first).toBeCloseTo(0.01, 6)
+  })
+  it('goes on with the next picture when one could not be read', async () => {
+    const both = joined()
+    end = both.end
+    const scene = sceneOf(0.3)
+    const uncaught = new Promise<Error>((resolve) => process.once('uncaughtException', resolve))
+    failing.next = true
+    both.sender.offer(scene, () => shownOf(scene, 0.01))
+    expect((await uncaught).message).toBe('no canvas')
+    both.sender.offer(scene, () => shownOf(scene, 0.02))
+    await both.settled(1)
+    expect(last().first).toBeCloseTo(0.02, 6)
+    // What fails before it is sent holds up nothing either.
+    expect(() => both.sender.offer(scene, () => shownOf(scene, 0, { treated: null as never }))).toThrow()
+    both.sender.offer(scene, () => shownOf(scene, 0.03))
+    await both.settled(2)
   })
   it('takes the footage, or both, and the part under a mask', async () => {
     const both = joined()

@@ -1,68 +1,9 @@
-import { NO_MARKS, NO_TRIMS, SHIPPED_RECIPES, changeSettings, type Recipe, type Step } from '@fogbath/core'
+import { NO_TRIMS } from '@fogbath/core'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { ApiError, api } from '../src/api/client'
-import type { Production, Shot, Trial } from '../src/api/types'
 import { useBenchStore } from '../src/stores/bench'
-
-const plain = SHIPPED_RECIPES[0]!
-const withSettings = (settings: Record<string, unknown>): Recipe => changeSettings(plain, 'bath-1', settings)
-const trialOf = (id: number, shotId: number, recipe: Recipe = plain, revision = 1): Trial => ({
-  ...{ id, shotId, revision, recipe },
-  name: 'A',
-})
-const shotOf = (id: number, more: Partial<Shot> = {}): Shot => ({
-  ...{ id, revision: 1, productionId: 1, mediumId: 1, name: `shot ${id}`, position: id },
-  ...{ first: 0, last: 47, still: 20, encoding: 'bt1886', trims: NO_TRIMS, marks: NO_MARKS },
-  trialId: 10 * id,
-  medium: {} as Shot['medium'],
-  trials: [trialOf(10 * id, id)],
-  ...more,
-})
-const stale = (current: object): ApiError => new ApiError(409, 'changed elsewhere', { current })
-
-/** The server as the store sees it: rows with revisions, a stale write is refused with the row. */
-function fakeServer(shots: Shot[]) {
-  const rows = new Map(shots.map((s) => [s.id, s]))
-  const whole = (): Production => ({ id: 1, revision: 1, name: 'P', notes: '', shots: [...rows.values()] })
-  vi.spyOn(api, 'shot').mockImplementation(async (id) => rows.get(id)!)
-  vi.spyOn(api, 'production').mockImplementation(async () => whole())
-  const histories = new Map<number, { revision: number; past: Step[]; future: Step[] }>()
-  const historyOf = (id: number) => histories.get(id) ?? { revision: 0, past: [], future: [] }
-  vi.spyOn(api, 'history').mockImplementation(async (id) => historyOf(id))
-  vi.spyOn(api, 'changeHistory').mockImplementation(async (id, change) => {
-    const { revision, past, future } = historyOf(id)
-    if (revision !== change.revision) throw stale({ revision })
-    histories.set(id, {
-      revision: revision + 1,
-      past: [...past.slice(change.past.drop, change.past.drop + change.past.keep), ...change.past.add],
-      future: [...future.slice(0, change.future.keep), ...change.future.add],
-    })
-    return { revision: revision + 1 }
-  })
-  vi.spyOn(api, 'changeShot').mockImplementation(async (id, { revision, ...fields }) => {
-    const row = rows.get(id)!
-    if (row.revision !== revision) throw stale(row)
-    rows.set(id, { ...row, ...fields, revision: revision + 1 })
-    return rows.get(id)!
-  })
-  vi.spyOn(api, 'changeTrial').mockImplementation(async (id, { revision, ...fields }) => {
-    const shot = [...rows.values()].find((s) => s.trials.some((t) => t.id === id))!
-    const trial = shot.trials.find((t) => t.id === id)!
-    if (trial.revision !== revision) throw stale(trial)
-    const saved = { ...trial, ...fields, revision: revision + 1 }
-    rows.set(shot.id, { ...shot, trials: shot.trials.map((t) => (t.id === id ? saved : t)) })
-    return saved
-  })
-  return {
-    historyOf,
-    histories,
-    shot: (id: number) => rows.get(id)!,
-    trial: (id: number) => [...rows.values()].flatMap((s) => s.trials).find((t) => t.id === id)!,
-    /** Somebody else's change. */
-    elsewhere: async (work: () => Promise<unknown>) => work(),
-  }
-}
+import { fakeServer, shotOf, withSettings } from './fake-server'
 
 beforeEach(() => {
   setActivePinia(createPinia())
@@ -138,94 +79,123 @@ describe('saving the bench', () => {
   })
 })
 
-describe('undo', () => {
-  it('is one for line, trims and other shots, and reaches over a reload', async () => {
+const away = (): ApiError => new ApiError(0, 'The server does not answer.')
+
+describe('what waits to be saved', () => {
+  it('belongs to its shot: trims that could not be saved are not written onto the next one', async () => {
     const server = fakeServer([shotOf(1), shotOf(2)])
-    const first = useBenchStore()
-    await first.open(1)
-    first.setSettings('bath-1', { push: 2 })
-    first.setTrims({ ...NO_TRIMS, tint: 3 })
-    await rest()
-    await first.putOn([first.shots[1]!], () => withSettings({ push: 2 }))
-    expect(server.trial(20).recipe.baths[0]!.settings['push']).toBe(2)
-
-    await rest()
-    expect(first.saveState).toBe('saved')
-
-    setActivePinia(createPinia())
     const bench = useBenchStore()
     await bench.open(1)
-    await bench.undo()
-    expect(server.trial(20).recipe.baths[0]!.settings['push']).toBe(0)
-    expect(bench.shot!.trims.tint).toBe(3)
-    await bench.undo()
-    expect(bench.shot!.trims.tint).toBe(0)
-    expect(bench.recipe.baths[0]!.settings['push']).toBe(2)
-    await bench.undo()
-    expect(bench.recipe.baths[0]!.settings['push']).toBe(0)
-    for (let i = 0; i < 3; i++) await bench.redo()
-    await rest()
-    expect(server.trial(20).recipe.baths[0]!.settings['push']).toBe(2)
-    expect(server.shot(1).trims.tint).toBe(3)
-    expect(server.trial(10).recipe.baths[0]!.settings['push']).toBe(2)
+    bench.setTrims({ ...NO_TRIMS, exposure: 2 })
+    vi.mocked(api.changeShot).mockRejectedValueOnce(away())
+    await bench.open(2)
+    expect(bench.shot!.trims.exposure).toBe(0)
+    bench.setTrims({ ...NO_TRIMS, tint: 5 })
+    await vi.advanceTimersByTimeAsync(5000)
+    expect(server.shot(1).trims).toEqual({ ...NO_TRIMS, exposure: 2 })
+    expect(server.shot(2).trims).toEqual({ ...NO_TRIMS, tint: 5 })
+    expect(bench.saveState).toBe('saved')
   })
 
-  it('opens the trial that a step belongs to', async () => {
-    const two = shotOf(1, { trials: [trialOf(10, 1), { ...trialOf(11, 1), name: 'B' }] })
-    fakeServer([two])
+  it('outlives leaving: a line that could not be saved is there on return, and saved when the server is back', async () => {
+    const server = fakeServer([shotOf(1), shotOf(2)])
     const bench = useBenchStore()
     await bench.open(1)
+    const lost = vi.mocked(api.changeTrial).mockRejectedValueOnce(away()).mockRejectedValueOnce(away())
     bench.setSettings('bath-1', { push: 2 })
-    await bench.chooseTrial(bench.shot!.trials[1]!)
-    expect(bench.trial!.name).toBe('B')
-    await bench.undo()
-    expect(bench.trial!.id).toBe(10)
+    await bench.open(2)
     expect(bench.recipe.baths[0]!.settings['push']).toBe(0)
+    expect(bench.saveState).toBe('offline')
+    await bench.open(1)
+    expect(bench.recipe.baths[0]!.settings['push']).toBe(2)
+    expect(server.trial(10).recipe.baths[0]!.settings['push']).toBe(0)
+    await vi.advanceTimersByTimeAsync(5000)
+    expect(server.trial(10).recipe.baths[0]!.settings['push']).toBe(2)
+    expect(server.trial(20).recipe.baths[0]!.settings['push']).toBe(0)
+    expect(lost).toHaveBeenCalledTimes(3)
   })
-})
 
-describe('copied baths', () => {
-  it('go behind the chosen one in their own stretch, with ids of their own, in one step', async () => {
+  it('is told and kept where the server refuses it', async () => {
     fakeServer([shotOf(1)])
     const bench = useBenchStore()
     await bench.open(1)
-    bench.duplicate('bath-1')
-    expect(bench.recipe.baths).toHaveLength(2)
-    expect(bench.chosen).toBe(bench.recipe.baths[1]!.id)
-    bench.marked = ['bath-1']
-    bench.copy()
-    bench.paste()
-    expect(bench.recipe.baths).toHaveLength(4)
-    expect(new Set(bench.recipe.baths.map((b) => b.id)).size).toBe(4)
-    await bench.undo()
-    expect(bench.recipe.baths).toHaveLength(2)
+    vi.mocked(api.changeTrial).mockRejectedValueOnce(new ApiError(400, 'push is 9; it must be <= 3.'))
+    bench.setSettings('bath-1', { push: 9 })
+    await expect(bench.leave()).rejects.toThrow('push is 9')
+    expect(bench.saveState).toBe('refused')
+    expect(bench.saveMessage).toContain('push is 9')
+    bench.setSettings('bath-1', { push: 1 })
+    await bench.leave()
+    expect(bench.saveState).toBe('saved')
+    expect(bench.saveMessage).toBe('')
   })
 
-  it('writes each step of undo once, and takes over when another window wrote its own', async () => {
+  it('is settled for the shot it belongs to, though another one is open by then', async () => {
+    const server = fakeServer([shotOf(1), shotOf(2)])
+    const bench = useBenchStore()
+    await bench.open(1)
+    await api.changeTrial(10, { revision: 1, recipe: withSettings({ push: 1 }) })
+    bench.setSettings('bath-1', { push: 2 })
+    await bench.open(2)
+    expect(bench.conflict).toMatchObject({ what: 'line', theirs: { id: 10 } })
+    bench.settle('mine')
+    await rest()
+    expect(server.trial(10).recipe.baths[0]!.settings['push']).toBe(2)
+    expect(bench.recipe.baths[0]!.settings['push']).toBe(0)
+    expect(server.trial(20).revision).toBe(1)
+  })
+
+  it('asks about line and trims one after the other', async () => {
     const server = fakeServer([shotOf(1)])
     const bench = useBenchStore()
     await bench.open(1)
-    bench.setSettings('bath-1', { bleachPrint: 40 })
+    await api.changeTrial(10, { revision: 1, recipe: withSettings({ push: 1 }) })
+    await api.changeShot(1, { revision: 1, trims: { ...NO_TRIMS, exposure: 1 } })
+    bench.setSettings('bath-1', { push: 2 })
+    bench.setTrims({ ...NO_TRIMS, exposure: 2 })
     await rest()
-    bench.setSettings('bath-1', { push: 1 })
+    const asked = [bench.conflict!.what]
+    bench.settle('mine')
+    asked.push(bench.conflict!.what)
+    bench.settle('mine')
+    expect(asked.sort()).toEqual(['line', 'shot'])
     await rest()
-    const sent = () => vi.mocked(api.changeHistory).mock.calls.map(([, change]) => change)
-    expect(sent()).toMatchObject([
-      { revision: 0, past: { drop: 0, keep: 0 }, future: { keep: 0, add: [] } },
-      { revision: 1, past: { drop: 0, keep: 1 }, future: { keep: 0, add: [] } },
-    ])
-    for (const { past } of sent()) expect(past.add).toHaveLength(1)
-    await bench.undo()
-    await rest()
-    expect(sent()[2]).toMatchObject({ past: { keep: 1, add: [] }, future: { keep: 0 } })
-    expect(sent()[2]!.future.add).toHaveLength(1)
+    expect(bench.conflict).toBeNull()
+    expect(server.trial(10).recipe.baths[0]!.settings['push']).toBe(2)
+    expect(server.shot(1).trims.exposure).toBe(2)
+  })
 
-    server.histories.set(1, { ...server.historyOf(1), revision: 9 })
-    bench.setSettings('bath-1', { bleachPrint: 10 })
+  it('is sent again when more was changed while it was on its way', async () => {
+    const server = fakeServer([shotOf(1)])
+    const bench = useBenchStore()
+    await bench.open(1)
+    const write = vi.mocked(api.changeTrial).getMockImplementation()!
+    vi.mocked(api.changeTrial).mockImplementation(async (...sent) => {
+      await new Promise((resolve) => setTimeout(resolve, 400))
+      return write(...sent)
+    })
+    bench.setSettings('bath-1', { push: 1 })
+    await vi.advanceTimersByTimeAsync(500)
+    bench.setSettings('bath-1', { push: 2 })
+    const left = bench.leave()
+    await vi.advanceTimersByTimeAsync(1000)
+    await left
+    expect(server.trial(10).recipe.baths[0]!.settings['push']).toBe(2)
+    expect(api.changeTrial).toHaveBeenCalledTimes(2)
+  })
+
+  it('shows the shot that was asked for last, whichever answer comes last', async () => {
+    fakeServer([shotOf(1), shotOf(2)])
+    const bench = useBenchStore()
+    const read = vi.mocked(api.shot).getMockImplementation()!
+    vi.mocked(api.shot).mockImplementation(async (id) => {
+      await new Promise((resolve) => setTimeout(resolve, id === 1 ? 300 : 10))
+      return read(id)
+    })
+    const both = [bench.open(1), bench.open(2)]
     await rest()
-    expect(bench.saveState).toBe('saved')
-    expect(server.historyOf(1).revision).toBe(10)
-    expect(sent().at(-1)).toMatchObject({ revision: 9, past: { drop: 0, keep: 0 } })
-    expect(sent().at(-1)!.past.add).toHaveLength(2)
+    await Promise.all(both)
+    expect(bench.shot!.id).toBe(2)
+    expect(bench.trial!.id).toBe(20)
   })
 })
