@@ -1,3 +1,4 @@
+import { SHIPPED_RECIPES } from '@fogbath/core'
 import { expect, type Page } from '@playwright/test'
 
 /** Opens a shot of the demo on the bench and waits for its first exact picture. */
@@ -63,8 +64,14 @@ export async function benchOfCopy(page: Page, shot: string): Promise<{ productio
   const list = (await get('/api/productions')) as { id: number; name: string }[]
   const demo = list.find((p) => p.name === 'The Lockkeeper’s Almanac')!
   const copy = (await (await page.request.post(`/api/productions/${demo.id}/copy`)).json()) as { id: number }
-  const whole = (await get(`/api/productions/${copy.id}`)) as { shots: { id: number; name: string }[] }
+  const whole = (await get(`/api/productions/${copy.id}`)) as {
+    shots: { id: number; name: string; trialId: number; trials: { id: number; revision: number }[] }[]
+  }
   const found = whole.shots.find((s) => s.name === shot)!
+  // The demo's shots carry recipes of all kinds; tests begin with the plain print.
+  const trial = found.trials.find((t) => t.id === found.trialId)!
+  const recipe = SHIPPED_RECIPES.find((r) => r.id === 'plain')!
+  await page.request.patch(`/api/trials/${trial.id}`, { data: { revision: trial.revision, recipe } })
   await page.goto(`/bench/${found.id}`)
   await pictureReady(page)
   return { production: copy.id, shot: found.id }

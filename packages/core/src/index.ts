@@ -1,5 +1,6 @@
 export * from './errors'
 export * from './baths/defaults'
+export * from './baths/emblem'
 export * from './baths/fields'
 export * from './baths/kind'
 export * from './baths/kinds'

@@ -31,7 +31,7 @@ function masked(mask: Mask): Recipe {
 }
 const tones: Mask = { ...withPart(null, newPart('tone')), reads: 'footage' }
 const colours: Mask = {
-  ...withPart(null, { ...newPart('colour'), settings: { picks: [[60, 30, 20]], range: 40, soft: 20, lightness: 50 } }),
+  ...withPart(null, newPart('colour', { picks: [[60, 30, 20]], range: 40, soft: 20, lightness: 50 })),
   reads: 'footage',
 }
 

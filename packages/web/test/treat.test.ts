@@ -8,7 +8,7 @@ import { Treater } from '../src/workers/treat'
 const [WIDTH, HEIGHT] = [32, 18]
 const plain = SHIPPED_RECIPES[0]!
 const shot = (mediumId: number, encoding = 'bt1886'): ShotSource => ({
-  ...{ type: 'shot', mediumId, sha256: String(mediumId), encoding },
+  ...{ type: 'shot', mediumId, encoding },
 })
 
 /** The server's frames: of each medium another grey, as 16-bit codes; answered after `ms`. */

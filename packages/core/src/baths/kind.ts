@@ -2,6 +2,7 @@ import type { Static, TObject } from 'typebox'
 import type { Matrix3 } from '../colour/matrix'
 import type { Domain } from '../kernels/domain'
 import type { PointFunction } from '../kernels/lut3d'
+import type { Family } from './emblem'
 import type { View } from './views'
 
 /** Where on the line a bath may stand. Process baths turn scene light into display light. */
@@ -44,17 +45,28 @@ export interface Shift {
   readonly rotation: number
 }
 
+/** What the documentation says of a kind beside its settings. */
+export interface Notes {
+  /** The shipped recipe that shows it best. */
+  readonly recipe: string
+  readonly about: string
+  /** How it is modelled, and where the numbers come from. */
+  readonly model: string
+}
+
 /**
  * A kind of bath. Adding one: a folder here with its settings and its film, and its name in `kinds.ts`.
  */
 export interface Kind<S extends TObject = TObject> {
   readonly id: string
   readonly label: string
-  /** Groups kinds in the palette and picks the emblem. */
-  readonly family: string
+  /** The label where there is little room; at most 16 letters. */
+  readonly short: string
+  readonly family: Family
   readonly stretch: Stretch
   /** One sentence for the palette. */
   readonly summary: string
+  readonly notes: Notes
   readonly schema: S
   /** What a new bath of this kind takes in. */
   readonly takes: 'camera' | 'line'

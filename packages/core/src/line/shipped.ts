@@ -1,109 +1,91 @@
+import { kindById } from '../baths/kinds'
 import { newBath } from './complete'
 import { RECIPE_VERSION, type Bath, type Recipe } from './recipe'
 
 const one = (kind: string, settings: Record<string, unknown> = {}): Bath => newBath(kind, 'bath-1', settings)
 
-const recipe = (id: string, name: string, family: string, summary: string, ...baths: Bath[]): Recipe => ({
+/** Its tag is the family of its first bath. */
+const recipe = (id: string, name: string, summary: string, first: Bath, ...others: Bath[]): Recipe => ({
   version: RECIPE_VERSION,
   id,
   name,
   summary,
-  tags: [family],
+  tags: [kindById(first.kind).family.name],
   strength: 100,
-  baths,
+  baths: [first, ...others],
 })
-
-const SILVER = 'Silver and dye'
-const TWO = 'Two colours'
-const THREE = 'Dye transfer'
-const MONO = 'Black and white'
-const INSTANT = 'Instant'
-const FALSE = 'False colour'
-const AGE = 'Age'
 
 /** Recipes that come with the program. */
 export const SHIPPED_RECIPES: readonly Recipe[] = [
   recipe(
     'plain',
     'Plain print',
-    SILVER,
     'The colour negative printed as the lab would print it every day.',
     one('colour-print'),
   ),
   recipe(
     'bleach-bypass',
     'Bleach bypass',
-    SILVER,
     'All silver kept in the print: hard, deep and pale in colour.',
     one('colour-print', { bleachPrint: 0 }),
   ),
   recipe(
     'bleach-bypass-half',
     'Bleach bypass, half',
-    SILVER,
     'Half of the print’s silver kept: firmer and quieter, still in colour.',
     one('colour-print', { bleachPrint: 50 }),
   ),
   recipe(
     'bleach-bypass-intermediate',
     'Bleach bypass, intermediate',
-    SILVER,
     'Silver kept in the duplicate negative: hard lights, colour thinned.',
     one('colour-print', { intermediate: true, bleachIntermediate: 20 }),
   ),
   recipe(
     'silver-negative',
     'Silver in the negative',
-    SILVER,
     'The negative’s bleach cut short: steep contrast, bright lights, restrained colour.',
     one('colour-print', { bleachNegative: 30 }),
   ),
   recipe(
     'flashed',
     'Flashed',
-    SILVER,
     'An even glow of light on negative and print before development: open shadows, quiet lights.',
     one('colour-print', { flashNegative: 3, flashPrint: 14 }),
   ),
   recipe(
     'pushed-two',
     'Pushed two stops',
-    SILVER,
     'Developed two stops longer: hard, with layers that have drifted apart.',
     one('colour-print', { push: 2 }),
   ),
   recipe(
     'day-for-night',
     'Day for night',
-    SILVER,
     'Printed down and cold, the lights pulled down more than the shadows.',
     one('colour-print', { lightRed: 38, lightGreen: 34, lightBlue: 29, flashPrint: 26, bleachPrint: 60 }),
   ),
   recipe(
     'two-strip',
     'Two-strip',
-    TWO,
     'Two records in blue-green and orange-red dye: skin and water, no blue and no yellow.',
     one('two-strip'),
   ),
   recipe(
     'two-strip-projected',
     'Two-strip, projected',
-    TWO,
     'Two pictures thrown one over the other in red and green light.',
     one('two-strip', { assembly: 'projected' }),
   ),
   recipe(
     'three-strip',
     'Three-strip',
-    THREE,
     'Separations in pure dyes: saturated, firm and clean.',
     one('three-strip', { key: 8 }),
   ),
   recipe(
     'three-strip-misregistered',
     'Three-strip, out of register',
-    THREE,
     'The records have slipped: coloured fringes at every edge.',
     one('three-strip', {
       acrossRed: 1.4,
@@ -118,114 +100,89 @@ export const SHIPPED_RECIPES: readonly Recipe[] = [
   recipe(
     'sepia',
     'Sepia',
-    MONO,
     'All silver turned to sulphide: warm brown, clean white, deep black.',
     one('black-and-white', { toner1: 'sulphide' }),
   ),
   recipe(
     'sepia-partial',
     'Sepia, partial',
-    MONO,
     'The bleach cut short: brown lights over neutral shadows.',
     one('black-and-white', { toner1: 'sulphide', far1: 35 }),
   ),
   recipe(
     'selenium',
     'Selenium',
-    MONO,
     'The dense tones turned plum-black, the lights left as silver.',
     one('black-and-white', { toner1: 'selenium', far1: 70, grade: 2.5 }),
   ),
   recipe(
     'iron-blue',
     'Iron blue',
-    MONO,
     'Silver turned to the blue of iron: moonlight and water.',
     one('black-and-white', { toner1: 'iron-blue', far1: 85 }),
   ),
   recipe(
     'split-tone',
     'Split tone',
-    MONO,
     'Sulphide takes the lights, iron blue the silver it left: warm over cold.',
     one('black-and-white', { toner1: 'sulphide', far1: 40, toner2: 'iron-blue', far2: 92 }),
   ),
   recipe(
     'duotone',
     'Duotone',
-    MONO,
     'Copper in the lights over half the silver: two tones, close together.',
     one('black-and-white', { toner1: 'copper', far1: 55, toner2: 'selenium', far2: 60 }),
   ),
   recipe(
     'tritone',
     'Tritone',
-    MONO,
     'Brown lights, blue half-tones, silver blacks: three tones from two short baths.',
     one('black-and-white', { toner1: 'sulphide', far1: 25, toner2: 'iron-blue', far2: 45 }),
   ),
   recipe(
     'quadtone',
     'Quadtone',
-    MONO,
     'Sulphide, copper and gold in turn over the silver they leave: four browns from light to dark.',
     one('black-and-white', { toner1: 'sulphide', far1: 25, toner2: 'copper', far2: 40, toner3: 'gold', far3: 50 }),
   ),
   recipe(
     'tint-amber',
     'Amber tint',
-    MONO,
     'Black and white on an amber base: lamplight.',
     one('black-and-white', { tint: 'amber' }),
   ),
   recipe(
     'tint-blue',
     'Blue tint',
-    MONO,
     'Black and white on a blue base: night.',
     one('black-and-white', { tint: 'blue', grade: 2.4 }),
   ),
   recipe(
     'orthochromatic',
     'Orthochromatic',
-    MONO,
     'Film that is blind to red: dark lips, pale skies.',
     one('black-and-white', { sensitivity: 'orthochromatic' }),
   ),
   recipe(
     'litho-warm',
     'Litho, warm',
-    MONO,
     'Hard lith development: black ink shadows, warm and grainy lights.',
     one('black-and-white', { litho: 75, toner1: 'copper', far1: 45, tint: 'amber', tintDensity: 0.12 }),
   ),
-  recipe('instant', 'Instant', INSTANT, 'A print from the pack on a mild day.', one('instant')),
+  recipe('instant', 'Instant', 'A print from the pack on a mild day.', one('instant')),
   recipe(
     'instant-cold',
     'Instant, cold',
-    INSTANT,
     'Developed in winter: thin, blue, uneven.',
     one('instant', { temperature: 8, uneven: 14, falloff: 30 }),
   ),
-  recipe(
-    'violet-stock',
-    'Violet stock',
-    FALSE,
-    'Green goes to purple, yellow to pink, blue to green.',
-    one('false-colour'),
-  ),
-  recipe(
-    'infrared',
-    'Infrared stock',
-    FALSE,
-    'Leaves glow red, skies go deep.',
-    one('false-colour', { stock: 'infrared' }),
-  ),
-  recipe('faded', 'Faded', AGE, 'A print that lay in the dark too long: the cyan has gone.', {
+  recipe('violet-stock', 'Violet stock', 'Green goes to purple, yellow to pink, blue to green.', one('false-colour')),
+  recipe('infrared', 'Infrared stock', 'Leaves glow red, skies go deep.', one('false-colour', { stock: 'infrared' })),
+  recipe('faded', 'Faded', 'A print that lay in the dark too long: the cyan has gone.', {
     ...one('aged-print'),
     takes: 'camera',
   }),
-  recipe('faded-warm', 'Faded and stained', AGE, 'Fifty years in a warm attic: pale, red and yellowed.', {
+  recipe('faded-warm', 'Faded and stained', 'Fifty years in a warm attic: pale, red and yellowed.', {
     ...one('aged-print', {
       fadeCyan: 10,
       fadeMagenta: 0,

@@ -88,7 +88,7 @@ export function makeProgram(): Command {
       const shown = KINDS.map((k) => ({
         id: k.id,
         label: k.label,
-        family: k.family,
+        family: k.family.name,
         stretch: k.stretch,
         takes: k.takes,
         summary: k.summary,

@@ -11,7 +11,10 @@ import { IdParams, NewRender, RenderAction } from './schemas'
 
 /** Renders: made from a shot as it stands now, watched, cancelled, fetched. */
 export function renderRoutes(app: App, { queue }: Context): void {
-  const shape = (render: Render) => ({ ...render.toJSON(), left: queue.progressOf(render).left })
+  const shape = (render: Render) => {
+    const { left, rate } = queue.progressOf(render)
+    return { ...render.toJSON(), left, rate }
+  }
 
   app.post('/api/shots/:id/renders', { schema: { params: IdParams, body: NewRender } }, async (request, reply) => {
     const shot = await findRow(Shot, Number(request.params.id), 'shot')

@@ -27,6 +27,8 @@ export interface RenderProgress {
   readonly count: number
   /** Seconds, or null while it cannot be told. */
   readonly left: number | null
+  /** Frames a second since it was begun or taken up again, or null. */
+  readonly rate: number | null
   readonly message: string
 }
 
@@ -221,13 +223,14 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
   progressOf(render: Render, done = render.done): RenderProgress {
     const pace = this.pace.get(render.id)
     const made = pace ? done - pace.from : 0
-    const left = pace && made > 0 ? ((Date.now() - pace.since) / 1000 / made) * (render.count - done) : null
+    const rate = pace && made > 0 ? made / ((Date.now() - pace.since) / 1000) : null
     return {
       id: render.id,
       state: render.state,
       done,
       count: render.count,
-      left: left === null ? null : Math.round(left),
+      left: rate && Math.round((render.count - done) / rate),
+      rate,
       message: render.message,
     }
   }

@@ -69,11 +69,19 @@ export type RenderFormat = 'mp4' | 'mov' | 'png' | 'tif' | 'exr'
 export interface Render {
   id: number
   label: string
+  mediumId: number
+  encoding: string
+  recipe: Recipe
+  trims: Trims
   format: RenderFormat
   state: 'waiting' | 'running' | 'done' | 'failed' | 'cancelled'
+  first: number
   count: number
   done: number
+  /** Seconds. */
   left: number | null
+  /** Frames a second. */
+  rate: number | null
   message: string
   createdAt: string
 }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { NInput } from 'naive-ui'
 import { computed, nextTick, ref, shallowRef, watch } from 'vue'
-import { KINDS, SHIPPED_RECIPES, addKind, asNewLine, type Recipe } from '@fogbath/core'
+import { KINDS, SHIPPED_RECIPES, addKind, asNewLine, kindById, type Family, type Recipe } from '@fogbath/core'
 import FamilyEmblem from '../components/FamilyEmblem.vue'
 import SheetDialog from '../components/SheetDialog.vue'
 import { useBenchStore } from '../stores/bench'
@@ -20,7 +20,7 @@ interface Entry {
   readonly id: string
   readonly label: string
   readonly summary: string
-  readonly family: string
+  readonly family: Family
   readonly type: 'bath' | 'recipe'
   readonly make: () => Recipe
 }
@@ -38,23 +38,26 @@ const entries = computed<Entry[]>(() => [
     id: r.id,
     label: r.name,
     summary: r.summary,
-    family: r.tags[0]!,
+    family: kindById(r.baths[0]!.kind).family,
     type: 'recipe' as const,
     make: () => asNewLine(r),
   })),
 ])
 const found = computed(() => {
   const words = search.value.toLowerCase().split(/\s+/).filter(Boolean)
-  return entries.value.filter((e) =>
-    words.every((w) => `${e.label} ${e.summary} ${e.family} ${e.type}`.toLowerCase().includes(w)),
-  )
+  const has = (text: string): boolean => words.every((w) => text.toLowerCase().includes(w))
+  const hits = entries.value.filter((e) => has(`${e.label} ${e.summary} ${e.family.name} ${e.type}`))
+  // What is called so comes before what is only described so.
+  return [...hits.filter((e) => has(e.label)), ...hits.filter((e) => !has(e.label))]
 })
 const families = computed(() =>
-  [...new Set(found.value.map((e) => e.family))].map((family) => ({
+  [...new Map(found.value.map((e) => [e.family.name, e.family])).values()].map((family) => ({
     family,
-    list: found.value.filter((e) => e.family === family),
+    list: found.value.filter((e) => e.family.name === family.name),
   })),
 )
+/** What Enter takes: the hit that stands on top. */
+const first = computed(() => (search.value.trim() ? families.value[0]?.list[0] : undefined))
 
 async function point(entry: Entry): Promise<void> {
   // While the palette fades out the pointer may still pass over entries.
@@ -75,6 +78,11 @@ async function point(entry: Entry): Promise<void> {
   ;[small.value.width, small.value.height] = [bitmap.width, bitmap.height]
   small.value.getContext('2d')!.drawImage(bitmap, 0, 0)
 }
+
+/** While one types, the first hit is what is seen. */
+watch(first, (entry, before) => {
+  if (entry && entry.type + entry.id !== (before && before.type + before.id)) void point(entry)
+})
 
 function take(entry: Entry): void {
   const before = new Set(bench.recipe.baths.map((b) => b.id))
@@ -109,7 +117,8 @@ watch(show, async (open) => {
       class="palette-search"
       placeholder="Search: silver, warm, two-strip ..."
       clearable
-      :input-props="{ 'aria-label': 'Search' }"
+      :input-props="{ 'aria-label': 'Search; Enter adds the first hit' }"
+      @keydown.enter.prevent="first && take(first)"
     />
     <div class="both">
       <div class="list">
@@ -119,19 +128,22 @@ watch(show, async (open) => {
             bench.clipboard.length === 1 ? 'the copied bath' : `${bench.clipboard.length} copied baths`
           }}</span>
         </button>
-        <section v-for="f in families" :key="f.family">
-          <h3><FamilyEmblem :family="f.family" /> {{ f.family }}</h3>
+        <section v-for="f in families" :key="f.family.name">
+          <h3><FamilyEmblem :family="f.family" /> {{ f.family.name }}</h3>
           <button
             v-for="e in f.list"
             :key="e.type + e.id"
             type="button"
             class="entry"
+            :class="{ first: e === first }"
             :data-entry="e.id"
             @mouseenter="point(e)"
             @focus="point(e)"
             @click="take(e)"
           >
-            <b>{{ e.label }}</b><span class="quiet">{{ e.type === 'recipe' ? 'whole line' : 'bath' }}</span>
+            <b>{{ e.label }}</b><span class="quiet"
+              >{{ e === first ? 'Enter adds it · ' : '' }}{{ e.type === 'recipe' ? 'whole line' : 'bath' }}</span
+            >
           </button>
         </section>
         <p v-if="found.length === 0" class="quiet">Nothing of that name. Try a word such as silver, tone or faded.</p>
@@ -180,6 +192,7 @@ h3 {
   width: 100%;
 }
 .entry:hover,
+.entry.first,
 .entry:focus-visible {
   background: var(--raised);
 }

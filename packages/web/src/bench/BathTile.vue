@@ -2,10 +2,13 @@
 import { NDropdown } from 'naive-ui'
 import { computed } from 'vue'
 import { kindById, moveBath, removeBath, whyIdle, type Bath } from '@fogbath/core'
+import { ArrowBarToDown, ArrowBarToUp, Dots, Eye } from '@vicons/tabler'
 import FamilyEmblem from '../components/FamilyEmblem.vue'
+import IconButton from '../components/IconButton.vue'
 import TestStrip from '../components/TestStrip.vue'
 import { useBenchStore } from '../stores/bench'
 import type { BathChange, StripColours } from '../workers/protocol'
+import { keyOf } from './keys'
 import MaskPicture from './MaskPicture.vue'
 
 /** One bath of the line: a tank that the film dips into, and the strip that leaves it. */
@@ -84,28 +87,22 @@ function act(key: string): void {
   >
     <div class="head">
       <FamilyEmblem :family="kindById(bath.kind).family" />
-      <button
-        class="word"
-        type="button"
-        :aria-pressed="bath.in"
-        :title="bath.in ? 'Lift out' : 'Put back'"
-        :aria-label="`${name}: ${bath.in ? 'lift out' : 'put back'}`"
+      <IconButton
+        :icon="bath.in ? ArrowBarToUp : ArrowBarToDown"
+        :name="`${name}: ${bath.in ? 'lift out' : 'put back'}`"
+        :title="`${bath.in ? 'Lift this bath out' : 'Put this bath back'} (${keyOf('inOut')} for the chosen one)`"
+        :pressed="!bath.in"
         @click="bench.setBath(bath.id, { in: !bath.in })"
-      >
-        {{ bath.in ? 'in' : 'out' }}
-      </button>
-      <button
-        class="word"
-        type="button"
-        :aria-pressed="bench.tap === index + 1"
-        :aria-label="`Tap after ${name}`"
-        title="Look at the picture as it leaves this bath"
+      />
+      <IconButton
+        :icon="Eye"
+        :name="`Tap after ${name}`"
+        :title="`Tap: look at the picture as it leaves this bath (${keyOf('tap')} for the chosen one)`"
+        :pressed="bench.tap === index + 1"
         @click="bench.tap = bench.tap === index + 1 ? null : index + 1"
-      >
-        tap
-      </button>
+      />
       <NDropdown trigger="click" :options="menu" @select="(key: string) => act(key)">
-        <button class="word" type="button" :aria-label="`More for ${name}`">···</button>
+        <IconButton :icon="Dots" :name="`More for ${name}`" title="More: duplicate, copy, move, lay under, remove" />
       </NDropdown>
     </div>
     <button
@@ -124,7 +121,7 @@ function act(key: string): void {
         />
         <path class="film" :d="bath.in ? 'M0 5h24c13 0 16 30 31 30S73 5 86 5h24' : 'M0 5h110'" />
       </svg>
-      <span class="name">{{ name }}</span>
+      <span class="name" :title="name">{{ bath.name || kindById(bath.kind).short }}</span>
       <span v-if="how" class="how">{{ how }}</span>
       <MaskPicture v-if="bath.mask && change?.mask" class="mask" :picture="change.mask.picture" />
       <span class="mono strength">{{ Math.round(bath.strength) }}</span>

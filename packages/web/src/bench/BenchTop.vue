@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { NButton, NDropdown } from 'naive-ui'
+import { ArrowBackUp, ArrowForwardUp, Keyboard } from '@vicons/tabler'
 import { computed } from 'vue'
+import IconButton from '../components/IconButton.vue'
 import TopBar from '../components/TopBar.vue'
 import type { RenderFormat } from '../api/types'
 import { useBenchStore } from '../stores/bench'
@@ -37,39 +39,40 @@ const troubled = computed(() => ['offline', 'conflict', 'refused'].includes(benc
     </nav>
     <TrialTabs />
     <template #right>
-      <button
-        class="word"
-        type="button"
-        :disabled="!bench.history.past.length"
+      <IconButton
+        :icon="ArrowBackUp"
+        name="Undo"
         :title="`Undo (${keyOf('undo')})`"
+        :disabled="!bench.history.past.length"
         @click="bench.undo"
-      >
-        undo
-      </button>
-      <button
-        class="word"
-        type="button"
-        :disabled="!bench.history.future.length"
+      />
+      <IconButton
+        :icon="ArrowForwardUp"
+        name="Redo"
         :title="`Redo (${keyOf('redo')})`"
+        :disabled="!bench.history.future.length"
         @click="bench.redo"
-      >
-        redo
-      </button>
+      />
       <span class="save" :class="{ warn: troubled }" role="status" :title="bench.saveMessage">{{
         SAVE_TEXT[bench.saveState]
       }}</span>
       <NButton size="small" :title="`Keep a proof of this frame (${keyOf('proof')})`" @click="emit('proof')"
-        >Proof</NButton
+        >Keep proof</NButton
       >
-      <button class="word" type="button" :title="`The wall of proofs (${keyOf('wall')})`" @click="emit('wall')">
-        wall {{ proofs || '' }}
+      <button
+        class="word"
+        type="button"
+        :title="`See the proofs of this shot (${keyOf('wall')})`"
+        @click="emit('wall')"
+      >
+        see proofs<span v-if="proofs" class="mono"> {{ proofs }}</span>
       </button>
       <NDropdown trigger="click" :options="formats" @select="(f: RenderFormat) => emit('render', f)"
         ><NButton size="small" type="primary" :title="`Render the shot (${keyOf('render')})`"
           >Render</NButton
         ></NDropdown
       >
-      <button class="word" type="button" aria-label="Keys" title="Keys (?)" @click="emit('help')">?</button>
+      <IconButton :icon="Keyboard" name="Keys" title="What the keys do (?)" @click="emit('help')" />
     </template>
   </TopBar>
 </template>

@@ -6,6 +6,7 @@ import NamedSlider from '../components/NamedSlider.vue'
 import TestStrip from '../components/TestStrip.vue'
 import { useBenchStore } from '../stores/bench'
 import type { BathChange, StripColours } from '../workers/protocol'
+import { keyOf } from './keys'
 import BathTile from './BathTile.vue'
 
 /** The line: camera at the left, screen at the right, every bath with the strip that leaves it. */
@@ -62,7 +63,9 @@ const baths = computed({
       />
     </VueDraggable>
     <div class="end">
-      <button class="word add" type="button" title="Add a bath (A)" @click="emit('add')">+ bath</button>
+      <button class="word add" type="button" :title="`Add a bath or a recipe (${keyOf('add')})`" @click="emit('add')">
+        + add a bath
+      </button>
       <div class="pipe whole" title="Strength of the whole line">
         <NamedSlider
           :value="bench.recipe.strength"

@@ -15,10 +15,10 @@ const bench = useBenchStore()
 const look = useLookStore()
 
 const modes: readonly { key: CompareMode; label: string; title: string }[] = [
-  { key: 'off', label: 'off', title: `Only the picture (hold ${keyOf('hold')[0]} for the footage)` },
-  { key: 'wipe', label: 'wipe', title: `Wipe with an upright edge (${keyOf('wipe')})` },
-  { key: 'wipe-level', label: 'level', title: 'Wipe with a level edge' },
-  { key: 'pair', label: 'pair', title: `Side by side (${keyOf('pair')})` },
+  { key: 'off', label: 'off', title: `Only the picture (hold ${keyOf('hold')[0]} to see the footage)` },
+  { key: 'wipe', label: 'wipe across', title: `Wipe with an upright edge (${keyOf('wipe')})` },
+  { key: 'wipe-level', label: 'wipe down', title: 'Wipe with a level edge' },
+  { key: 'pair', label: 'side by side', title: `Side by side (${keyOf('pair')})` },
 ]
 const zooms = ['fit', 1, 2, 4] as const
 const surrounds = ['dark', 'mid', 'light'] as const
@@ -70,7 +70,7 @@ const nextSurround = (): void => {
       title="The shot in the left half, the chart in the right"
       @click="bench.half = !bench.half"
     >
-      half
+      beside the shot
     </button>
     <button
       v-if="bench.bath?.mask"
@@ -80,7 +80,7 @@ const nextSurround = (): void => {
       :title="`The mask of the chosen bath, in black and white (${keyOf('mask')})`"
       @click="bench.maskShown = !bench.maskShown"
     >
-      mask
+      see mask
     </button>
     <span class="right">
       <button
@@ -101,7 +101,7 @@ const nextSurround = (): void => {
         :title="z === 'fit' ? `Fit (${keyOf('zoom')})` : `${z * 100} %`"
         @click="zoom = z"
       >
-        {{ z === 'fit' ? 'fit' : z * 100 }}
+        {{ z === 'fit' ? 'fit' : `${z * 100} %` }}
       </button>
     </span>
   </div>

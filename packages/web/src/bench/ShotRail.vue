@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { NButton, useMessage } from 'naive-ui'
-import { computed, onBeforeUnmount, ref, shallowReactive } from 'vue'
+import { computed, onBeforeUnmount, ref, shallowReactive, type Component } from 'vue'
 import { watchEach } from '../components/watchEach'
 import { useRouter } from 'vue-router'
-import { SHIPPED_RECIPES } from '@fogbath/core'
+import { Check, Pencil } from '@vicons/tabler'
+import { SHIPPED_RECIPES, sameTreatment } from '@fogbath/core'
 import type { Shot, Trial } from '../api/types'
 import { useBenchStore } from '../stores/bench'
 import type { Engine } from '../workers/engine'
@@ -22,13 +23,14 @@ let ended = false
 const trialOf = (s: Shot): Trial =>
   s.id === bench.shot?.id && bench.trial ? { ...bench.trial, recipe: bench.recipe } : bench.currentTrial(s)
 
-/** Whether a shot carries a shipped recipe as it is, a changed one, or its own. */
-function state(s: Shot): { sign: string; title: string } {
+/** What a shot carries, in words: a shipped recipe as it is, a changed one, or a line of its own. */
+function state(s: Shot): { icon: Component | null; title: string } {
   const { recipe } = trialOf(s)
   const shipped = SHIPPED_RECIPES.find((r) => r.id === recipe.id)
-  if (!shipped) return { sign: '', title: recipe.name }
-  const same = JSON.stringify([shipped.baths, shipped.strength]) === JSON.stringify([recipe.baths, recipe.strength])
-  return same ? { sign: '=', title: `${recipe.name}, as shipped` } : { sign: '≠', title: `${recipe.name}, changed` }
+  if (!shipped) return { icon: null, title: `${s.name} carries ${recipe.name}, a line of its own` }
+  return sameTreatment(shipped, recipe)
+    ? { icon: Check, title: `${s.name} carries the recipe ${recipe.name} as shipped` }
+    : { icon: Pencil, title: `${s.name} carries the recipe ${recipe.name}, changed` }
 }
 
 async function drawOne(s: Shot): Promise<void> {
@@ -99,7 +101,7 @@ async function put(what: 'line' | 'baths'): Promise<void> {
         bench.baths.length === 1 ? 'Add the chosen bath' : `Add the ${bench.baths.length} chosen baths`
       }}</NButton>
       <NButton v-if="targets.length === 1" size="tiny" @click="emit('match', targets[0]!.id)">Side by side</NButton>
-      <button class="word" type="button" @click="marked = []">none</button>
+      <button class="word" type="button" @click="marked = []">mark none</button>
     </div>
     <div class="shots">
       <button
@@ -115,12 +117,16 @@ async function put(what: 'line' | 'baths'): Promise<void> {
         <img v-if="pictures.get(s.id)" :src="pictures.get(s.id)!.url" alt="" />
         <span v-else class="blank" />
         <span class="label"
-          ><span class="mono">{{ String(i + 1).padStart(2, '0') }}</span> {{ s.name
-          }}<span class="mono sign" aria-hidden="true">{{ state(s).sign }}</span></span
-        >
+          ><span class="mono">{{ String(i + 1).padStart(2, '0') }}</span> {{ s.name }}</span
+        ><component :is="state(s).icon" v-if="state(s).icon" class="sign" aria-hidden="true" />
       </button>
-      <button class="word" type="button" title="Mark all shots" @click="marked = bench.shots.map((s) => s.id)">
-        all
+      <button
+        class="word"
+        type="button"
+        title="Mark all shots, to put a line on them; Ctrl and click marks one"
+        @click="marked = bench.shots.map((s) => s.id)"
+      >
+        mark all
       </button>
     </div>
   </section>
@@ -149,6 +155,7 @@ async function put(what: 'line' | 'baths'): Promise<void> {
   font: inherit;
   font-size: 12px;
   padding: 0;
+  position: relative;
   text-align: left;
   width: 104px;
 }
@@ -174,7 +181,14 @@ img,
   white-space: nowrap;
 }
 .sign {
-  float: right;
+  background: rgb(0 0 0 / 70%);
+  color: #ececec;
+  height: 16px;
+  padding: 2px;
+  position: absolute;
+  right: 2px;
+  top: 2px;
+  width: 16px;
 }
 .do {
   align-items: center;

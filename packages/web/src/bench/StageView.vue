@@ -15,6 +15,8 @@ const props = defineProps<{
   playing: boolean
   probes: readonly ProbeMark[]
   problem: string
+  /** What is shown is not yet what was asked for. */
+  late: boolean
   wiping: boolean
   drawn: number
 }>()
@@ -121,6 +123,7 @@ const tapped = computed(() =>
         @keydown.down.stop.prevent="nudge(0.02)"
       />
     </div>
+    <span v-if="late && !problem" class="late" role="status">making the picture …</span>
     <span v-if="tapped" class="tapped">{{ tapped }}</span>
   </div>
 </template>
@@ -203,13 +206,18 @@ canvas {
 .edge:focus-visible {
   opacity: 1;
 }
-.tapped {
+.tapped,
+.late {
   background: #1a1a1a;
   bottom: 8px;
   color: #ececec;
   left: 8px;
   padding: 2px 8px;
   position: absolute;
+}
+.late {
+  left: auto;
+  right: 8px;
 }
 .problem {
   background: var(--panel);

@@ -1,5 +1,7 @@
 <script setup lang="ts">
+import { PlayerPlay, PlayerStop, Repeat } from '@vicons/tabler'
 import { computed } from 'vue'
+import IconButton from '../components/IconButton.vue'
 import NamedSlider from '../components/NamedSlider.vue'
 import { useBenchStore } from '../stores/bench'
 import { keyOf } from './keys'
@@ -32,7 +34,10 @@ const speed = computed(() =>
     ? `${props.rate.toFixed(0)}/${fps.value.toFixed(0)} fps`
     : props.took === null
       ? ''
-      : `${props.took.toFixed(0)} ms`,
+      : `drawn in ${props.took.toFixed(0)} ms`,
+)
+const speedMeans = computed(() =>
+  props.playing ? 'Frames a second that are reached, of those the clip has' : 'From the question to the drawn picture',
 )
 const share = (frame: number): number => {
   const { first, last } = bench.shot!
@@ -42,15 +47,12 @@ const share = (frame: number): number => {
 
 <template>
   <div v-if="moving && bench.shot" class="bar" role="group" aria-label="Playing">
-    <button
-      class="word"
-      type="button"
-      :aria-label="playing ? 'Stop' : 'Play'"
+    <IconButton
+      :icon="playing ? PlayerStop : PlayerPlay"
+      :name="playing ? 'Stop' : 'Play'"
       :title="`Play or stop (${keyOf('play')})`"
       @click="emit('play')"
-    >
-      {{ playing ? '■' : '▶' }}
-    </button>
+    />
     <div class="track">
       <i
         v-if="!whole"
@@ -67,10 +69,10 @@ const share = (frame: number): number => {
       />
     </div>
     <button class="word" type="button" :title="`Play from this frame (${keyOf('rangeFrom')})`" @click="emit('from')">
-      from
+      start here
     </button>
     <button class="word" type="button" :title="`Play up to this frame (${keyOf('rangeTo')})`" @click="emit('to')">
-      to
+      end here
     </button>
     <button
       class="word"
@@ -79,13 +81,17 @@ const share = (frame: number): number => {
       :title="`Play the entire shot (${keyOf('rangeAll')})`"
       @click="emit('all')"
     >
-      all
+      play entire shot
     </button>
-    <button class="word" type="button" :aria-pressed="loop" :title="`Loop (${keyOf('loop')})`" @click="loop = !loop">
-      loop
-    </button>
+    <IconButton
+      :icon="Repeat"
+      name="Loop"
+      :title="`Begin again at the end (${keyOf('loop')})`"
+      :pressed="loop"
+      @click="loop = !loop"
+    />
     <span class="mono">{{ timecode }}</span>
-    <span class="mono quiet speed" data-test="speed">{{ speed }}</span>
+    <span class="mono quiet speed" data-test="speed" :title="speedMeans">{{ speed }}</span>
   </div>
   <div v-else class="bar" role="group" aria-label="Playing">
     <span class="quiet">a still picture</span><span class="mono quiet speed" data-test="speed">{{ speed }}</span>
@@ -112,7 +118,7 @@ const share = (frame: number): number => {
   top: 0;
 }
 .speed {
-  min-width: 58px;
+  min-width: 112px;
   text-align: right;
 }
 .bar > .speed:last-child {

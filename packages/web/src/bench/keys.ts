@@ -54,7 +54,7 @@ export const KEYS = [
       entry('shotBack', ['PageUp'], 'Page up', 'the shot before'),
       entry('shotOn', ['PageDown'], 'Page down', 'the shot after'),
       entry('proof', ['p'], 'P', 'keep a proof of this frame'),
-      entry('wall', ['m'], 'M', 'the wall of proofs'),
+      entry('wall', ['m'], 'M', 'see the proofs of this shot'),
       entry('render', ['r'], 'R', 'render the shot'),
       entry('help', ['?'], '?', 'this sheet'),
     ],

@@ -5,6 +5,5 @@ import type { ShotSource } from '../workers/protocol'
 export const sourceOf = (shot: Shot): ShotSource => ({
   type: 'shot',
   mediumId: shot.mediumId,
-  sha256: shot.medium.sha256,
   encoding: shot.encoding,
 })

@@ -11,6 +11,8 @@ import { sourceOf } from './source'
 /** Widths that pictures are worked at; the smallest that fills the canvas is taken. */
 const WIDTHS = [640, 960, 1280, 1920, 2560, 3840]
 const REST_MS = 160
+/** A picture that takes longer than this is said to be on its way. */
+const LATE_MS = 150
 
 export interface PictureOptions {
   readonly stage: Ref<HTMLElement | null>
@@ -36,6 +38,8 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
   const problem = ref('')
   const playing = ref(false)
   const rate = ref(0)
+  /** The newest question has been without an answer for so long that what is shown must be marked as old. */
+  const late = ref(false)
   const stageWidth = ref(960)
   useResizeObserver(options.stage, ([entry]) => {
     if (entry) stageWidth.value = entry.contentRect.width
@@ -71,9 +75,12 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
     }
   }
 
+  let asked = 0
   async function ask(quick: boolean): Promise<void> {
     const question = request(quick)
     if (!question) return
+    const mine = ++asked
+    const timer = setTimeout(() => (late.value = mine === asked), LATE_MS)
     try {
       const got = await engines.picture.ask(question)
       if (!got) return
@@ -81,6 +88,9 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
       problem.value = ''
     } catch (error) {
       problem.value = error instanceof Error ? error.message : String(error)
+    } finally {
+      clearTimeout(timer)
+      if (mine === asked) late.value = false
     }
   }
 
@@ -145,5 +155,5 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
   }
 
   onBeforeUnmount(engines.end)
-  return { engines, answer, pictureFigures, problem, playing, rate, attach, ask, play, stop, request }
+  return { engines, answer, pictureFigures, problem, playing, rate, late, attach, ask, play, stop, request }
 }

@@ -1,6 +1,8 @@
 <script setup lang="ts">
+import { Moon, Sun } from '@vicons/tabler'
 import { useLookStore } from '../stores/look'
 import { unsaved } from '../stores/unsaved'
+import IconButton from './IconButton.vue'
 
 const look = useLookStore()
 </script>
@@ -13,14 +15,11 @@ const look = useLookStore()
     <nav class="right" aria-label="Places">
       <slot name="right" />
       <RouterLink class="word" to="/dispatch">Dispatch</RouterLink>
-      <button
-        class="word"
-        type="button"
-        :title="look.theme === 'dark' ? 'Light interface' : 'Dark interface'"
+      <IconButton
+        :icon="look.theme === 'dark' ? Sun : Moon"
+        :name="look.theme === 'dark' ? 'Light interface' : 'Dark interface'"
         @click="look.theme = look.theme === 'dark' ? 'light' : 'dark'"
-      >
-        {{ look.theme === 'dark' ? 'light' : 'dark' }}
-      </button>
+      />
     </nav>
   </header>
 </template>

@@ -3,7 +3,7 @@ import { NInput, NInputNumber, NSelect } from 'naive-ui'
 import { computed } from 'vue'
 import { ENCODINGS } from '@fogbath/core'
 import type { Shot } from '../api/types'
-import FootageStill from '../components/FootageStill.vue'
+import ShotStill from '../components/ShotStill.vue'
 
 /** One shot of a production: what it is, how it is read, which part of it is used. */
 const props = defineProps<{ shot: Shot; first: boolean; last: boolean }>()
@@ -33,7 +33,7 @@ const about = computed(() => {
 <template>
   <article class="shot">
     <RouterLink :to="`/bench/${shot.id}`" :aria-label="`${shot.name} on the bench`"
-      ><FootageStill :shot="shot" :width="320"
+      ><ShotStill :shot="shot" :width="320"
     /></RouterLink>
     <div class="facts">
       <NInput

@@ -77,6 +77,9 @@ export function naiveOverrides(name: ThemeName): GlobalThemeOverrides {
       handleSize: '12px',
       railHeight: '2px',
     },
+    // Fields keep the neutral ground while they are written in; the line around them tells.
+    Input: { colorFocus: t.ground, boxShadowFocus: 'none', loadingColor: t.accent },
+    Progress: { fillColor: t.accent, railColor: t.line },
     Tooltip: { color: t.raised, textColor: t.text },
   }
 }

@@ -69,7 +69,7 @@ async function say(work: Promise<unknown>, done = ''): Promise<void> {
   }
 }
 
-const keepProof = (): void => void say(proofs.keep(), 'Kept on the wall of proofs.')
+const keepProof = (): void => void say(proofs.keep(), 'Kept as a proof of this shot.')
 function compareWith(proof: Proof): void {
   shown.value.wall = false
   comparing.against.value = `proof:${proof.id}`
@@ -132,6 +132,7 @@ async function bringReference(e: Event): Promise<void> {
           :playing="picture.playing.value"
           :probes="probes.places.value"
           :problem="bench.problem || picture.problem.value"
+          :late="bench.opening || picture.late.value"
           @probe="(u, v, reach) => (bench.picking ? say(probes.pick(u, v, reach)) : probes.add(u, v, reach))"
           @bare="shown.bare && toggleBare()"
         />

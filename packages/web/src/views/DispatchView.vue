@@ -3,6 +3,8 @@ import { NButton, NProgress, useMessage } from 'naive-ui'
 import { onBeforeUnmount, onMounted, ref, shallowRef } from 'vue'
 import { api } from '../api/client'
 import type { Render } from '../api/types'
+import RenderStill from '../components/RenderStill.vue'
+import TimeAgo from '../components/TimeAgo.vue'
 import TopBar from '../components/TopBar.vue'
 
 const renders = shallowRef<Render[] | null>(null)
@@ -24,7 +26,7 @@ onMounted(async () => {
   if (left) return
   events = new EventSource('/api/renders/events')
   events.onmessage = (e: MessageEvent<string>) => {
-    const step = JSON.parse(e.data) as Pick<Render, 'id' | 'state' | 'done' | 'count' | 'left' | 'message'>
+    const step = JSON.parse(e.data) as Pick<Render, 'id' | 'state' | 'done' | 'count' | 'left' | 'rate' | 'message'>
     if (!renders.value?.some((r) => r.id === step.id)) return void load()
     renders.value = renders.value.map((r) => (r.id === step.id ? { ...r, ...step } : r))
   }
@@ -51,6 +53,8 @@ const words: Record<Render['state'], string> = {
   failed: 'failed',
   cancelled: 'cancelled',
 }
+/** Stills are numbered from the shot's first frame; the newest that is done is the one to look at. */
+const frameOf = (r: Render): number => r.first + Math.min(r.count - 1, Math.max(0, r.done - 1))
 const names: Record<Render['format'], string> = {
   mp4: 'H.264 10 bit, .mp4',
   mov: 'ProRes 422 HQ, .mov',
@@ -60,6 +64,11 @@ const names: Record<Render['format'], string> = {
 }
 const leftOf = (r: Render): string =>
   r.left === null ? '' : r.left < 90 ? `${r.left} s left` : `${Math.round(r.left / 60)} min left`
+/** How far it is and how quickly it goes. */
+const paceOf = (r: Render): string =>
+  r.state !== 'running'
+    ? ''
+    : [`${r.done}/${r.count}`, r.rate === null ? '' : `${r.rate.toFixed(1)} fps`, leftOf(r)].filter(Boolean).join(' · ')
 </script>
 
 <template>
@@ -73,9 +82,11 @@ const leftOf = (r: Render): string =>
       Nothing has been rendered yet. On the bench, choose Render.
     </p>
     <article v-for="r in renders ?? []" :key="r.id" class="render" :data-render="r.id" :data-state="r.state">
+      <RenderStill :render="r" :frame="frameOf(r)" />
       <div class="what">
         <h2>{{ r.label }}</h2>
-        <p class="quiet">{{ names[r.format] }} · {{ r.count }} frames · {{ new Date(r.createdAt).toLocaleString() }}</p>
+        <p>{{ r.recipe.name }}</p>
+        <p class="quiet">{{ names[r.format] }} · {{ r.count }} frames · <TimeAgo :time="r.createdAt" /></p>
         <p v-if="r.message" class="warn" role="alert">{{ r.message }}</p>
       </div>
       <div class="how">
@@ -86,8 +97,9 @@ const leftOf = (r: Render): string =>
           :show-indicator="false"
           :aria-label="`Progress of render ${r.id}`"
         />
-        <span>{{ words[r.state] }}</span>
-        <span class="mono quiet">{{ r.state === 'running' ? `${r.done}/${r.count} ${leftOf(r)}` : '' }}</span>
+        <p class="state">
+          <span>{{ words[r.state] }}</span> <span class="mono quiet">{{ paceOf(r) }}</span>
+        </p>
       </div>
       <div class="actions">
         <NButton
@@ -134,8 +146,11 @@ h1 {
   border-top: 1px solid var(--line);
   display: grid;
   gap: 20px;
-  grid-template-columns: 1fr 220px 180px;
+  grid-template-columns: 160px 1fr 230px 180px;
   padding: 12px 0;
+}
+.state {
+  margin-top: 4px;
 }
 .actions {
   display: flex;

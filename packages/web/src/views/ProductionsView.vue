@@ -3,8 +3,8 @@ import { NButton, NInput, NSpin, useDialog, useMessage } from 'naive-ui'
 import { onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../api/client'
-import type { Production } from '../api/types'
-import FootageStill from '../components/FootageStill.vue'
+import type { Production, Shot } from '../api/types'
+import ShotStill from '../components/ShotStill.vue'
 import TopBar from '../components/TopBar.vue'
 
 const productions = shallowRef<Production[] | null>(null)
@@ -45,6 +45,9 @@ function remove(p: Production): void {
     onPositiveClick: () => attempt(() => api.deleteProduction(p)),
   })
 }
+/** The footage is shown as it came in. */
+const untreated = ref(false)
+const lineOf = (s: Shot) => s.trials.find((t) => t.id === s.trialId)?.recipe
 const benchOf = (p: Production): string => (p.shots[0] ? `/bench/${p.shots[0].id}` : `/productions/${p.id}`)
 </script>
 
@@ -53,6 +56,16 @@ const benchOf = (p: Production): string => (p.shots[0] ? `/bench/${p.shots[0].id
   <main class="page">
     <div class="head">
       <h1>Productions</h1>
+      <button
+        v-if="productions?.length"
+        class="word"
+        type="button"
+        :aria-pressed="untreated"
+        title="Show all shots without their treatment"
+        @click="untreated = !untreated"
+      >
+        see the footage
+      </button>
       <form @submit.prevent="create">
         <NInput
           v-model:value="name"
@@ -86,7 +99,8 @@ const benchOf = (p: Production): string => (p.shots[0] ? `/bench/${p.shots[0].id
       <p v-if="p.notes" class="quiet">{{ p.notes }}</p>
       <div class="sheet">
         <RouterLink v-for="s in p.shots" :key="s.id" :to="`/bench/${s.id}`" :title="s.name"
-          ><FootageStill :shot="s" :width="260" /><span>{{ s.name }}</span></RouterLink
+          ><ShotStill :shot="s" :width="260" :recipe="untreated ? undefined : lineOf(s)" /><span>{{ s.name }}</span
+          ><span class="quiet carries">{{ lineOf(s)?.name }}</span></RouterLink
         >
       </div>
     </article>
@@ -101,13 +115,17 @@ const benchOf = (p: Production): string => (p.shots[0] ? `/bench/${p.shots[0].id
   gap: 14px;
 }
 .head {
-  justify-content: space-between;
   margin-bottom: 18px;
 }
 form {
   display: flex;
   gap: 8px;
+  margin-left: auto;
   width: 380px;
+}
+.carries {
+  display: block;
+  font-size: 13px;
 }
 .production {
   border-top: 1px solid var(--line);

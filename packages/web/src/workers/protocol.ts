@@ -10,7 +10,6 @@ export interface ChartSource {
 export interface ShotSource {
   readonly type: 'shot'
   readonly mediumId: number
-  readonly sha256: string
   readonly encoding: string
   readonly half?: ChartName
 }

@@ -9,6 +9,7 @@ import { makeColourPrint } from '../colour-print/film'
 import { ColourPrintSettings } from '../colour-print/settings'
 import { defaultsOf } from '../defaults'
 import { number, percent } from '../fields'
+import { ring, stroke } from '../emblem'
 import { defineKind } from '../kind'
 import type { View } from '../views'
 
@@ -105,7 +106,14 @@ function spectra(s: Settings): View {
 export const aged = defineKind({
   id: 'aged-print',
   label: 'Aged print',
-  family: 'Age',
+  short: 'Aged print',
+  family: { name: 'Age', emblem: [ring(8, 8, 5.6), stroke('M8 4.6V8l2.4 1.8')] },
+  notes: {
+    recipe: 'faded-warm',
+    about: 'A colour print after years.',
+    model:
+      'The dye amounts of a plain print are scaled; years act at Arrhenius rates (from memory), cyan fastest in the dark, magenta in light; stain and fog are densities over all.',
+  },
   stretch: 'process',
   summary: 'What years do to a colour print: dyes fade unequally, the base yellows and fogs.',
   schema: AgedSettings,

@@ -3,6 +3,7 @@ import { NEGATIVE_RECORDS } from '../../film/layers'
 import { SCENE } from '../../kernels/domain'
 import { PRINT_DYES, SILVER } from '../../spectra/dyes'
 import { nmAt } from '../../spectra/grid'
+import { disc } from '../emblem'
 import { defineKind } from '../kind'
 import { sampleLine, type View } from '../views'
 import { makeColourPrint } from './film'
@@ -15,7 +16,25 @@ import { ColourPrintSettings } from './settings'
 export const colourPrint = defineKind({
   id: 'colour-print',
   label: 'Colour print',
-  family: 'Silver and dye',
+  short: 'Colour print',
+  family: {
+    name: 'Silver and dye',
+    emblem: [
+      disc(4, 5, 1.4),
+      disc(8.5, 3.6, 1),
+      disc(11.6, 7, 1.7),
+      disc(6.6, 9.4, 1.2),
+      disc(10, 12.2, 1),
+      disc(4, 12.6, 0.8),
+    ],
+  },
+  notes: {
+    recipe: 'bleach-bypass',
+    about:
+      'A colour negative, developed, bleached and fixed, printed on colour print stock. Where the bleach is cut short, metallic silver stays over the dyes.',
+    model:
+      'Three records from layer sensitivities; Hurter-Driffield curves; an inter-image matrix whose rows sum to 1; kept silver as neutral density (0.75 of the mean layer density in a negative, 0.6 in an intermediate, 0.45 in a print, from memory); printer lights of 0.025 log exposure a point (common practice); dye amounts by equivalent neutral density (after Evans, Hanson and Brewer, 1953, from memory). Push by 12 % of slope a stop (from memory).',
+  },
   stretch: 'process',
   summary: 'Colour negative and print, with silver kept in either.',
   schema: ColourPrintSettings,

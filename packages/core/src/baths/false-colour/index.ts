@@ -7,6 +7,7 @@ import { defaultsOf } from '../defaults'
 import { makeColourPrint } from '../colour-print/film'
 import { ColourPrintSettings } from '../colour-print/settings'
 import { choice, holdGreyToggle, number, percent, toggle } from '../fields'
+import { stroke } from '../emblem'
 import { defineKind, type Stage } from '../kind'
 
 const entry = (layer: string, record: string, fallback: number) =>
@@ -155,7 +156,14 @@ function stages(s: Settings): readonly Stage[] {
 export const falseColour = defineKind({
   id: 'false-colour',
   label: 'False-colour stock',
-  family: 'False colour',
+  short: 'False colour',
+  family: { name: 'False colour', emblem: [stroke('M8 14c-5-3-5-9 0-12 5 3 5 9 0 12zM8 14V5')] },
+  notes: {
+    recipe: 'violet-stock',
+    about: 'Stock whose records drive the wrong dyes.',
+    model:
+      'A matrix over the three records before the ordinary chain; the violet one is common practice. Infrared is estimated from red light and from green over blue (leaves and skies), because footage holds none. Negative shares are held softly above nothing.',
+  },
   stretch: 'process',
   summary: 'Records that drive the wrong dyes: violet meadows, red leaves, or a matrix of your own.',
   schema: FalseColourSettings,

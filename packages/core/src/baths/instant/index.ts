@@ -1,4 +1,5 @@
 import { DENSITY, SCENE } from '../../kernels/domain'
+import { stroke, solid } from '../emblem'
 import { defineKind, type Field, type Stage } from '../kind'
 import { sampleLine, type View } from '../views'
 import { cardField, falloffField, spreadField } from './fields'
@@ -53,7 +54,14 @@ function views(s: InstantSettings): View[] {
 export const instant = defineKind({
   id: 'instant',
   label: 'Instant film',
-  family: 'Instant',
+  short: 'Instant',
+  family: { name: 'Instant', emblem: [stroke('M3 2h10v12H3z'), solid('M4.6 3.6h6.8v6.4H4.6z')] },
+  notes: {
+    recipe: 'instant',
+    about: 'A print that develops in the hand.',
+    model:
+      'Positive layer curves, records that see each other, dye factors by temperature and time (from memory), spread of dye as a blur in density, falloff in exposure, uneven paste as a seeded field, surface flare.',
+  },
   stretch: 'process',
   summary: 'A print that develops in the hand: soft, low in black, warm in white, at the mercy of the weather.',
   schema: InstantSettings,

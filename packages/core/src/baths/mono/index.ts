@@ -2,6 +2,7 @@ import { CAMERA_NEGATIVE, densityAt, develop } from '../../film/curve'
 import { iso6Contrast } from '../../film/speed'
 import { tone } from '../../film/toning'
 import { SCENE } from '../../kernels/domain'
+import { stroke } from '../emblem'
 import { defineKind } from '../kind'
 import { sampleLine, type View } from '../views'
 import { bathsOf, makeMono } from './film'
@@ -55,7 +56,15 @@ function views(s: MonoSettings): View[] {
 export const mono = defineKind({
   id: 'black-and-white',
   label: 'Black and white, toned',
-  family: 'Black and white',
+  short: 'Black and white',
+  family: { name: 'Black and white', emblem: [stroke('M2 6h12l-1.6 7H3.6z'), stroke('M4 3.5c2 1.5 6-1.5 8 0')] },
+  notes: {
+    recipe: 'split-tone',
+    about:
+      'One record in silver; toning baths turn silver into coloured compounds one after the other; a dyed base colours the lights.',
+    model:
+      'Sensitivity and glass by spectrum; print curve by grade; toning conserves silver: each bath converts a share of what is left, sulphide the light areas first, selenium the dense ones (common practice); compounds and tints as spectral densities (from memory).',
+  },
   stretch: 'process',
   summary: 'One record, printed in silver; up to four toning baths in order, and a dyed base.',
   schema: MonoSettings,

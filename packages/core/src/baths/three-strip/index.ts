@@ -1,6 +1,7 @@
 import { DENSITY, SCENE } from '../../kernels/domain'
 import { IMBIBITION_DYES } from '../../spectra/dyes'
 import { nmAt } from '../../spectra/grid'
+import { stroke } from '../emblem'
 import { defineKind, type Stage } from '../kind'
 import { sampleLine, type View } from '../views'
 import { RECORDS, THREE_STRIP_RECORDS, makeThreeStrip } from './film'
@@ -76,7 +77,14 @@ function views(s: ThreeStripSettings): View[] {
 export const threeStrip = defineKind({
   id: 'three-strip',
   label: 'Three-strip dye transfer',
-  family: 'Dye transfer',
+  short: 'Three-strip',
+  family: { name: 'Dye transfer', emblem: [stroke('M3 2.5v11M8 2.5v11M13 2.5v11', 2.2)] },
+  notes: {
+    recipe: 'three-strip',
+    about: 'Three separations make matrices that carry dye to one blank, over a weak silver key image.',
+    model:
+      'Separation records from spectra, an inter-image matrix, a print curve for each matrix, imbibition dyes by equivalent neutral density, key silver from the green record. Registration and bleed act on the dye densities, between two LUTs.',
+  },
   stretch: 'process',
   summary: 'Three separations printed one over the other in pure dyes, with a silver key image.',
   schema: ThreeStripSettings,

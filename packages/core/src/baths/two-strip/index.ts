@@ -3,6 +3,7 @@ import { SCENE } from '../../kernels/domain'
 import { finishLight } from '../../line/finish'
 import { TWO_COLOUR_DYES } from '../../spectra/dyes'
 import { nmAt } from '../../spectra/grid'
+import { ring } from '../emblem'
 import { defineKind } from '../kind'
 import type { View } from '../views'
 import { TWO_STRIP_RECORDS, makeTwoStrip } from './film'
@@ -47,7 +48,15 @@ function spectra(): View {
 export const twoStrip = defineKind({
   id: 'two-strip',
   label: 'Two-strip colour',
-  family: 'Two colours',
+  short: 'Two-strip',
+  family: { name: 'Two colours', emblem: [ring(6, 8, 4.2), ring(10, 8, 4.2)] },
+  notes: {
+    recipe: 'two-strip',
+    about:
+      'Two black-and-white records behind a red and a green glass, printed in blue-green and orange-red dye, or thrown together in two lights.',
+    model:
+      'Records from spectra and pass bands; print densities of each record become dye amounts; the pair is balanced by a search for the least chroma at mid grey. Projection adds two lights whose sum is white. Blue recovery adds a yellow image from a blue record. Bands from memory.',
+  },
   stretch: 'process',
   summary: 'Two records, red and green, in two dyes or two lights: skin and water live, blue and yellow do not.',
   schema: TwoStripSettings,

@@ -56,6 +56,8 @@ export function benchState() {
   /** Readings are taken under the chosen bath's mask only. */
   const underMask = ref(false)
   const problem = ref('')
+  /** A shot is on its way; what is seen is still the one before. */
+  const opening = ref(false)
 
   const bath = computed(() => recipe.value.baths.find((b) => b.id === chosen.value) ?? null)
   /** The chosen bath and those marked with it, in the order of the line. */
@@ -90,7 +92,7 @@ export function benchState() {
 
   return {
     ...{ production, shot, shotThere, waitingShots, waitingLines, trial, recipe, preview, chosen, marked, tap },
-    ...{ history, frame, range, chart, half, clipboard, part, picking, maskShown, underMask, problem },
+    ...{ history, frame, range, chart, half, clipboard, part, picking, maskShown, underMask, problem, opening },
     ...{ bath, baths, shots, marks, noteShot, noteTrial, turnTo },
   }
 }

@@ -15,6 +15,7 @@ export function benchTrials(s: BenchState, log: BenchLog, saving: BenchSaving, e
     const mine = ++run
     await saving.leave().catch(() => undefined)
     s.problem.value = ''
+    s.opening.value = true
     try {
       const [found, turnToHistory] = await Promise.all([api.shot(shotId), log.load(shotId)])
       const other = s.production.value?.id !== found.productionId
@@ -30,6 +31,8 @@ export function benchTrials(s: BenchState, log: BenchLog, saving: BenchSaving, e
       openTrial(found.trials.find((t) => t.id === wanted) ?? found.trials[0]!)
     } catch (error) {
       if (mine === run) s.problem.value = error instanceof Error ? error.message : String(error)
+    } finally {
+      if (mine === run) s.opening.value = false
     }
   }
 

@@ -1,29 +1,31 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
+import type { Wanted } from '../workers/side'
+import { drawStill } from './still'
 import { watchEach } from './watchEach'
-import type { Shot } from '../api/types'
-import { drawFootage } from './still'
 
-/** One frame of the footage, untreated and small. */
-const props = defineProps<{ shot: Shot; width: number }>()
+/** One frame, small; drawn anew when what is wanted becomes something else. */
+const props = defineProps<{ wanted: Wanted; name: string }>()
 const canvas = ref<HTMLCanvasElement | null>(null)
 const problem = ref('')
+let run = 0
 
 async function draw(): Promise<void> {
+  const mine = ++run
   try {
-    await drawFootage(canvas.value!, props.shot, props.width)
-    problem.value = ''
+    await drawStill(canvas.value!, props.wanted)
+    if (mine === run) problem.value = ''
   } catch (error) {
-    problem.value = error instanceof Error ? error.message : String(error)
+    if (mine === run) problem.value = error instanceof Error ? error.message : String(error)
   }
 }
 onMounted(draw)
-watchEach(() => [props.shot.still, props.shot.encoding], draw)
+watchEach(() => [JSON.stringify(props.wanted)], draw)
 </script>
 
 <template>
   <span class="still">
-    <canvas ref="canvas" role="img" :aria-label="`${shot.name}, untreated`" />
+    <canvas ref="canvas" role="img" :aria-label="name" />
     <span v-if="problem" class="warn">{{ problem }}</span>
   </span>
 </template>
