@@ -22,7 +22,7 @@ test('no view has a serious fault, in the dark and the light interface', async (
     await test.step(theme, async () => {
       await page.goto('/')
       await expect(page.getByRole('heading', { name: 'Productions' })).toBeVisible()
-      if (theme === 'light') await page.getByRole('button', { name: 'light', exact: true }).click()
+      if (theme === 'light') await page.getByRole('button', { name: 'Light interface' }).click()
       expect(await faults(page)).toEqual([])
       await page.goto(`/productions/${production}`)
       await expect(page.locator('article.shot')).toHaveCount(5)

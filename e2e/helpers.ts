@@ -68,10 +68,13 @@ export async function benchOfCopy(page: Page, shot: string): Promise<{ productio
     shots: { id: number; name: string; trialId: number; trials: { id: number; revision: number }[] }[]
   }
   const found = whole.shots.find((s) => s.name === shot)!
-  // The demo's shots carry recipes of all kinds; tests begin with the plain print.
-  const trial = found.trials.find((t) => t.id === found.trialId)!
+  // The demo's shots carry recipes of all kinds; tests begin with the plain print on each.
   const recipe = SHIPPED_RECIPES.find((r) => r.id === 'plain')!
-  await page.request.patch(`/api/trials/${trial.id}`, { data: { revision: trial.revision, recipe } })
+  const lines = whole.shots.map(({ trialId, trials }) => {
+    const { id, revision } = trials.find((t) => t.id === trialId)!
+    return { trialId: id, revision, recipe }
+  })
+  expect((await page.request.put('/api/lines', { data: { lines } })).status()).toBe(200)
   await page.goto(`/bench/${found.id}`)
   await pictureReady(page)
   return { production: copy.id, shot: found.id }

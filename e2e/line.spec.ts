@@ -67,6 +67,27 @@ test('baths are added with a preview, named, lifted out, duplicated, removed, ch
   await expect(tile(page, 'Attic')).toBeVisible()
 })
 
+test('typing in the palette and Enter adds the first hit, names before descriptions', async ({ page }) => {
+  await benchOfCopy(page, 'Dawn fog')
+  await page.keyboard.press('a')
+  const palette = page.getByRole('dialog', { name: 'Add to the line' })
+  const search = palette.getByRole('textbox', { name: 'Search' })
+  await expect(search).toBeFocused()
+  // With nothing typed there is no hit to take.
+  await page.keyboard.press('Enter')
+  await expect(palette).toBeVisible()
+  await expect(tiles(page)).toHaveCount(1)
+  await page.keyboard.type('warm')
+  // Instant film is only described as warm; the litho recipe is called so.
+  await expect(palette.locator('.entry.first')).toHaveAttribute('data-entry', 'litho-warm')
+  await search.fill('aged')
+  await expect(palette.locator('.entry.first')).toContainText('Enter adds it')
+  await page.keyboard.press('Enter')
+  await expect(palette).toBeHidden()
+  await expect(tiles(page)).toHaveCount(2)
+  await expect(tile(page, 'Aged print')).toHaveClass(/chosen/)
+})
+
 test('the line is walked bath by bath, tapped, and dialled back as a whole', async ({ page }) => {
   await benchOfCopy(page, 'Regatta bunting')
   await add(page, 'bleach-bypass')

@@ -89,7 +89,7 @@ test('the mask is seen in black and white, and small on the tile; an empty one i
   await expect(tile(page, 'Colour print').getByRole('img', { name: 'Its mask' })).toBeVisible()
   const picture = await restedPicture(page)
   await press(page, 'k')
-  await expect(page.getByRole('button', { name: 'mask', exact: true })).toHaveAttribute('aria-pressed', 'true')
+  await expect(page.getByRole('button', { name: 'see mask' })).toHaveAttribute('aria-pressed', 'true')
   await differs(page, picture, 20)
   await page.getByRole('button', { name: 'Main', exact: true }).click()
   const seen = await restedPicture(page)

@@ -10,7 +10,16 @@ import {
   makeIngest,
   runPlan,
 } from '@fogbath/core'
-import { differenceOf, openBench, pictureReady, readPicture, saturation, saved, setNumber } from './helpers'
+import {
+  differenceOf,
+  openBench,
+  pictureReady,
+  readPicture,
+  restedPicture,
+  saturation,
+  saved,
+  setNumber,
+} from './helpers'
 
 const decode = (path: string, frame: number): Uint16Array => {
   const filter = `select=eq(n\\,${frame}),zscale=matrixin=709:rangein=limited:matrix=gbr:range=full:dither=none,format=gbrp16le`
@@ -24,6 +33,9 @@ const decode = (path: string, frame: number): Uint16Array => {
 
 test('from the demo production to a downloaded render that equals core', async ({ page }) => {
   await openBench(page, 'Dawn fog')
+  // Trial C of the demo's fog is the plain print.
+  await page.getByRole('button', { name: 'C', exact: true }).click()
+  await restedPicture(page)
   const [colour, before] = [await saturation(page), await readPicture(page)]
 
   await test.step('keeping silver changes the picture, the strip and the readings at once', async () => {

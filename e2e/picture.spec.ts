@@ -63,10 +63,10 @@ test('wipes, pairs, and what they are held against', async ({ page }) => {
   })
 
   await test.step('a level wipe, another trial, a reference picture, another shot', async () => {
-    await page.getByRole('button', { name: 'level' }).click()
+    await page.getByRole('button', { name: 'wipe down' }).click()
     await compareWith(page, 'trial B')
     await differs(page, footage)
-    await page.getByRole('button', { name: 'pair', exact: true }).click()
+    await page.getByRole('button', { name: 'side by side' }).click()
     await expect
       .poll(async () => (await canvas(page).boundingBox())!.width / (await canvas(page).boundingBox())!.height)
       .toBeGreaterThan(3)
@@ -94,7 +94,7 @@ test('charts replace the shot, or its right half', async ({ page }) => {
     seen.push(await restedPicture(page))
   }
   expect(differenceOf(seen[0]!, seen[2]!)).toBeGreaterThan(5)
-  await page.getByRole('button', { name: 'half' }).click()
+  await page.getByRole('button', { name: 'beside the shot' }).click()
   await differs(page, seen[2]!, 5)
   const both = await restedPicture(page)
   expect(differenceOf(half(both, 'left'), half(shot, 'left'))).toBeLessThan(1)
@@ -114,7 +114,7 @@ test('plays a part in a loop at the clip’s rate, stops, steps frame by frame',
   for (let i = 0; i < 8; i++) await press(page, 'ArrowRight')
   await press(page, 'o')
   await press(page, ' ')
-  await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible()
   await expect(speed(page)).toHaveText(/^\d+\/24 fps$/)
   const frames = new Set<string>()
   for (let i = 0; i < 25; i++) {
@@ -133,15 +133,15 @@ test('plays a part in a loop at the clip’s rate, stops, steps frame by frame',
   await add(page, 'iron-blue')
   await differs(page, before, 8)
   await press(page, ' ')
-  await expect(page.getByRole('button', { name: 'Play' })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible()
   await expect(speed(page)).toHaveText(/ms$/)
 
   await press(page, 'l')
   await press(page, ' ')
-  await expect(page.getByRole('button', { name: 'Play' })).toBeVisible({ timeout: 10_000 })
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible({ timeout: 10_000 })
   await expect(timecode).toHaveText('00:00:01:04')
   await press(page, 'e')
-  await expect(page.getByRole('button', { name: 'all', exact: true }).first()).toHaveAttribute('aria-pressed', 'true')
+  await expect(page.getByRole('button', { name: 'play entire shot' })).toHaveAttribute('aria-pressed', 'true')
 })
 
 test('zooms to pixels, is moved about, fills the screen, changes its surround', async ({ page }) => {

@@ -7,22 +7,16 @@ import {
   NO_TRIMS,
   SHIPPED_RECIPES,
   Workbench,
-  addKind,
   bt709ToLab,
-  changeSettings,
   checkRecipe,
   ciede2000,
   compileLine,
   completeRecipe,
   defaultsOf,
-  duplicateBath,
-  insertBath,
-  moveBath,
   newBath,
   plainLine,
-  removeBath,
   runPlan,
-  whyIdle,
+  trimPoint,
   type Recipe,
 } from '../src'
 import { grey, lightOf, lineOf, luminance, pointwise, shipped, wideColours } from './helpers'
@@ -175,29 +169,6 @@ describe('recipes', () => {
           Object.keys(defaultsOf(KINDS.find((k) => k.id === b.kind)!.schema)).sort(),
         )
   })
-  it('edits lines without touching the old one', () => {
-    const old = shipped('plain')
-    const two = addKind(old, 'colour-print')
-    expect(old.baths).toHaveLength(1)
-    expect(two.baths.map((b) => b.id)).toEqual(['bath-1', 'bath-2'])
-    expect(moveBath(two, 'bath-2', 0).baths.map((b) => b.id)).toEqual(['bath-2', 'bath-1'])
-    expect(moveBath(two, 'bath-2', 5)).toBe(two)
-    expect(duplicateBath(two, 'bath-1').baths).toHaveLength(3)
-    expect(removeBath(two, 'bath-1').baths.map((b) => b.id)).toEqual(['bath-2'])
-    expect(insertBath(two, newBath('colour-print', 'bath-1'), 'bath-1').baths.map((b) => b.id)).toEqual([
-      'bath-1',
-      'bath-3',
-      'bath-2',
-    ])
-    expect(changeSettings(two, 'bath-2', { push: 1 }).baths[1]!.settings['push']).toBe(1)
-  })
-  it('says why a bath changes nothing', () => {
-    const bath = newBath('colour-print', 'bath-1')
-    expect(whyIdle(bath)).toBeNull()
-    expect(whyIdle({ ...bath, strength: 0 })).toMatch(/strength/)
-    expect(whyIdle({ ...bath, under: true })).toMatch(/swap the order/)
-    expect(whyIdle({ ...bath, in: false })).toBe('lifted out')
-  })
 })
 
 describe('trims', () => {
@@ -215,5 +186,24 @@ describe('trims', () => {
     const cold = scene({ temperature: -60 })
     expect(cold[2]).toBeGreaterThan(cold[0])
     expect(scene({ tint: 40 })[1]).toBeLessThan(scene({})[1])
+  })
+  it('of temperature, tint and both keep the luminance of a grey, whatever the light (weights of BT.709-6)', () => {
+    for (const [temperature, tint] of [
+      [100, 0],
+      [-100, 0],
+      [0, 100],
+      [0, -100],
+      [60, -40],
+      [-80, 70],
+    ] as const) {
+      const out = new Float64Array(3)
+      trimPoint({ ...NO_TRIMS, temperature, tint })(0.3, 0.3, 0.3, out)
+      expect(luminance([out[0]!, out[1]!, out[2]!]), `${temperature} ${tint}`).toBeCloseTo(0.3, 4)
+    }
+  })
+  it('of one light are twelfths of a stop of that channel', () => {
+    const out = new Float64Array(3)
+    trimPoint({ ...NO_TRIMS, lightRed: 12, lightGreen: -12, lightBlue: 24, exposure: -1 })(0.1, 0.2, 0.3, out)
+    expect([...out].map((v) => Math.round(v * 1e6) / 1e6)).toEqual([0.1, 0.05, 0.6])
   })
 })

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import {
+  MOST_BATHS,
   NO_TRIMS,
   addKind,
   changeBath,
@@ -7,6 +8,7 @@ import {
   mergeFields,
   mergeRecipes,
   moveBath,
+  newBath,
   removeBath,
   type Recipe,
 } from '../src'
@@ -53,5 +55,25 @@ describe('bringing two changes together', () => {
     expect(mergeRecipes(base, removeBath(base, first), set(20))).toBeNull()
     expect(mergeRecipes(base, addKind(base, 'instant'), removeBath(base, second))).toBeNull()
     expect(mergeFields(NO_TRIMS, { ...NO_TRIMS, exposure: 1 }, { ...NO_TRIMS, exposure: 2 })).toBeNull()
+  })
+
+  it('never joins baths of two kinds, nor takes over a line that is none', () => {
+    // As it was when ids were used again: both sides removed the last bath and put another kind in its place.
+    const replaced = (kind: string, settings = {}): Recipe => ({
+      ...base,
+      baths: [base.baths[0]!, newBath(kind, second, settings)],
+    })
+    expect(mergeRecipes(base, replaced('instant'), replaced('two-strip'))).toBeNull()
+    expect(mergeRecipes(base, changeSettings(base, second, { fog: 0.1 }), replaced('instant'))).toBeNull()
+    // Each side alone is within the limit; both together are not.
+    const full = (n: number, id: string): Recipe => ({
+      ...base,
+      baths: [...base.baths, ...Array.from({ length: n }, (_, i) => newBath('instant', `${id}${i}`))],
+    })
+    expect(mergeRecipes(base, full(MOST_BATHS - 2, 'x'), changeSettings(base, first, { push: 1 }))).not.toBeNull()
+    expect(mergeRecipes(base, full(MOST_BATHS - 1, 'x'), changeSettings(base, first, { push: 1 }))).toBeNull()
+    // Two baths with one id are no line.
+    const twins = { ...base, baths: [...base.baths, newBath('instant', 't'), newBath('instant', 't')] }
+    expect(mergeRecipes(base, twins, changeSettings(base, first, { push: 1 }))).toBeNull()
   })
 })

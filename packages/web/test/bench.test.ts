@@ -42,6 +42,15 @@ describe('history', () => {
     expect(back.history.future[0]!.step).toEqual({ kind: 'trims', trims: { ...NO_TRIMS, exposure: 2 } })
     expect(back.history.past.map(({ step }) => nameOf(step))).toEqual(['line'])
   })
+  it('forgets the oldest step when there are too many', () => {
+    let h = EMPTY
+    for (let i = 0; i < MOST_STEPS + 3; i++) h = remember(h, named(`${i}`))
+    expect(h.past).toHaveLength(MOST_STEPS)
+    expect(h.past.map(({ step }) => nameOf(step)).filter((_, i) => i === 0 || i === MOST_STEPS - 1)).toEqual([
+      '3',
+      `${MOST_STEPS + 2}`,
+    ])
+  })
   it('is written as differences that give the same stacks on the server', () => {
     const random = seededRandom(9)
     /** What the server does with a change: oldest at the bottom of both stacks. */

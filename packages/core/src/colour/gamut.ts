@@ -3,7 +3,7 @@ import { LUMA_709 } from './spaces'
 
 /** Below this share of the way from neutral to the gamut's edge a colour is left alone; the curve moves it by < 1e-5. */
 const UNTOUCHED = 0.2
-/** How late and how sharply colours are drawn in: 1 on the edge becomes 2^(-1/10) = 0.93. */
+/** How late and how sharply colours are drawn in: 1 on the edge becomes 2^(-1/8) = 0.917. */
 const SHARPNESS = 8
 
 /** Maps a distance from neutral (1 = on the edge of the gamut) smoothly to less than 1. */

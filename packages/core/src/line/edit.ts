@@ -32,8 +32,8 @@ export function insertBath(recipe: Recipe, bath: Bath, behind?: string): Recipe 
   const own = { ...bath, id: newId() }
   const first = recipe.baths.filter((b) => stretchOf(b) < stretch).length
   const end = recipe.baths.filter((b) => stretchOf(b) <= stretch).length
-  const wanted = recipe.baths.findIndex((b) => b.id === behind) + 1
-  const at = behind && wanted >= first && wanted <= end ? wanted : end
+  const found = recipe.baths.findIndex((b) => b.id === behind)
+  const at = found >= 0 && found + 1 >= first && found + 1 <= end ? found + 1 : end
   return { ...recipe, baths: [...recipe.baths.slice(0, at), own, ...recipe.baths.slice(at)] }
 }
 

@@ -1,5 +1,5 @@
 import { useDebounceFn, useResizeObserver } from '@vueuse/core'
-import { onBeforeUnmount, ref, shallowRef, watch, type Ref } from 'vue'
+import { onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue'
 import { watchEach } from '../components/watchEach'
 import { encodingById, straightView, type Figure } from '@fogbath/core'
 import type { Shot } from '../api/types'
@@ -154,6 +154,6 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
     void ask(false)
   }
 
-  onBeforeUnmount(engines.end)
+  onScopeDispose(engines.end)
   return { engines, answer, pictureFigures, problem, playing, rate, late, attach, ask, play, stop, request }
 }

@@ -1,0 +1,164 @@
+import { describe, expect, it } from 'vitest'
+import {
+  SHIPPED_RECIPES,
+  Workbench,
+  compileLine,
+  compileMask,
+  maskPlane,
+  newBath,
+  runPlan,
+  seededRandom,
+  type Bath,
+  type Mask,
+  type Recipe,
+  type Trims,
+} from '../src'
+import { labOfCode } from '../src/masks/selection'
+import { lineOf, luminance, pointwise, shipped } from './helpers'
+import { maskOf, part } from './mask-helpers'
+
+const [WIDTH, HEIGHT] = [48, 27]
+const N = WIDTH * HEIGHT
+const random = seededRandom(5)
+const camera = Float32Array.from({ length: 4 * N }, (_, i) => ((i & 3) === 3 ? 1 : 0.5 * random() ** 2))
+
+const SIZE = 65
+const show = (recipe: Recipe, bench = new Workbench(), trims?: Trims): Float32Array =>
+  Float32Array.from(
+    runPlan(compileLine(recipe, { size: SIZE, ...(trims ? { trims } : {}) }), camera, WIDTH, HEIGHT, bench),
+  )
+const worst = (a: Float32Array, b: ArrayLike<number>): number =>
+  a.reduce((most, v, i) => Math.max(most, Math.abs(v - b[i]!)), 0)
+const withBaths = (...baths: Bath[]): Recipe => ({ ...shipped('plain'), baths })
+const bath = (kind: string, id: string, settings: object = {}, how: Partial<Bath> = {}): Bath => ({
+  ...newBath(kind, id, settings as Record<string, unknown>),
+  ...how,
+})
+
+describe('the strength of the whole line', () => {
+  it('is the share of the treated picture in the mix with the untreated one', () => {
+    const recipe = pointwise(shipped('sepia'))
+    const [treated, footage] = [show(recipe), show({ ...recipe, baths: [] })]
+    expect(worst(treated, footage)).toBeGreaterThan(0.1)
+    for (const strength of [0, 25, 70, 100]) {
+      const mixed = treated.map((v, i) => (strength / 100) * v + (1 - strength / 100) * footage[i]!)
+      expect(worst(show({ ...recipe, strength }), mixed), `${strength} %`).toBeLessThan(1e-4)
+    }
+  })
+})
+
+describe('a mask that reads the footage', () => {
+  const reading = maskOf([part('tone', { from: 40, soft: 20 })], { reads: 'footage' })
+  const grey = (id: string) => bath('black-and-white', id, {}, { takes: 'line', mask: reading })
+
+  it('reads it behind a bath that covers all that came before, as if nothing had come before', () => {
+    const cover = bath('colour-print', 'cover', { bleachPrint: 40 })
+    const whole = show(withBaths(grey('first'), cover, grey('second')))
+    expect(worst(whole, show(withBaths(cover, grey('second'))))).toBe(0)
+    expect(worst(whole, show(withBaths(cover)))).toBeGreaterThan(0.05)
+  })
+  it('is made once where two baths read it', () => {
+    const plan = compileLine(withBaths(bath('colour-print', 'a'), grey('b'), grey('c')), { size: 3 })
+    expect(plan.ops.filter((op) => op.op === 'lut' && op.to === 'footage')).toHaveLength(1)
+    expect(plan.ops.filter((op) => op.op === 'mask')).toHaveLength(2)
+  })
+})
+
+describe('the mask of a bath alone', () => {
+  const dark = bath('colour-print', 'dark', {
+    bleachPrint: 0,
+    lightRed: 29,
+    lightGreen: 29,
+    lightBlue: 29,
+    holdGrey: false,
+  })
+  const lit = maskOf([part('tone', { from: 30, soft: 0 })], { reads: 'line' })
+  const last = bath('black-and-white', 'masked', { grade: 5 }, { takes: 'line', mask: lit })
+
+  it('reads what enters the bath: nothing of the bath itself, and all that stands before it', () => {
+    const recipe = withBaths(dark, last)
+    const bench = new Workbench()
+    runPlan(compileMask(recipe, 'masked', { size: SIZE })!, camera, WIDTH, HEIGHT, bench)
+    const plane = maskPlane('masked', N, bench)
+    const entering = show(withBaths(dark))
+    let inside = 0
+    for (let i = 0; i < N; i++) {
+      const luma = luminance([entering[4 * i]!, entering[4 * i + 1]!, entering[4 * i + 2]!])
+      // Right at the edge of a hard selection the two roundings may fall on either side.
+      if (Math.abs(luma - 0.3) > 1e-3) expect(plane[i]).toBe(luma > 0.3 ? 1 : 0)
+      inside += plane[i]!
+    }
+    expect(inside).toBeGreaterThan(0.05 * N)
+    expect(inside).toBeLessThan(0.95 * N)
+  })
+  it('needs none of the baths where it reads the footage, and is none where the bath has none', () => {
+    const own: Mask = { ...lit, reads: 'footage' }
+    const plan = compileMask(withBaths(dark, { ...last, mask: own }), 'masked', { size: 3 })!
+    expect(plan.ops.map((op) => op.op)).toEqual(['lut', 'mask'])
+    expect(compileMask(withBaths(dark, last), 'dark', { size: 3 })).toBeNull()
+    expect(compileMask(withBaths(dark, last), 'nobody', { size: 3 })).toBeNull()
+  })
+  it('sees the trimmed footage', () => {
+    const own: Mask = { ...lit, reads: 'footage' }
+    const area = (exposure: number): number => {
+      const bench = new Workbench()
+      const trims = { exposure, temperature: 0, tint: 0, lightRed: 0, lightGreen: 0, lightBlue: 0 }
+      runPlan(
+        compileMask(withBaths({ ...last, mask: own }), 'masked', { size: SIZE, trims })!,
+        camera,
+        WIDTH,
+        HEIGHT,
+        bench,
+      )
+      return maskPlane('masked', N, bench).reduce((a, b) => a + b, 0)
+    }
+    expect(area(1)).toBeGreaterThan(1.2 * area(0))
+    expect(area(-1)).toBeLessThan(0.8 * area(0))
+  })
+})
+
+describe('what is done over and over', () => {
+  it('does not depend on what a workbench held before', () => {
+    const bench = new Workbench()
+    const lines = SHIPPED_RECIPES.slice(0, 6).map((r) => ({ ...r, strength: 80 }))
+    const fresh = lines.map((line) => show(line))
+    for (const [i, line] of [...lines.entries(), ...lines.entries()])
+      expect(worst(show(line, bench), fresh[i]!)).toBe(0)
+  })
+  it('leaves out baths that are lifted out or have no strength, and what is covered completely', () => {
+    const plain = bath('colour-print', 'p')
+    const one = compileLine(withBaths(plain), { size: 3 }).ops.length
+    const out = bath('black-and-white', 'o', {}, { in: false })
+    const none = bath('black-and-white', 'n', {}, { strength: 0 })
+    expect(compileLine(withBaths(out, plain, none), { size: 3 }).ops).toHaveLength(one)
+    expect(compileLine(withBaths(bath('two-strip', 't'), plain), { size: 3 }).ops).toHaveLength(one)
+    // Not covered: half strength, another mode, under, behind a mask, or made from the line.
+    const mask = maskOf([part('ellipse')])
+    for (const how of [
+      { strength: 50 },
+      { lay: 'multiply' as const },
+      { under: true },
+      { mask },
+      { takes: 'line' as const },
+    ])
+      expect(
+        compileLine(withBaths(bath('two-strip', 't'), bath('colour-print', 'q', {}, how)), { size: 3 }).ops.length,
+      ).toBeGreaterThan(one)
+  })
+  it('refuses a picture that lies in the workbench of the plan', () => {
+    const bench = new Workbench()
+    const plan = compileLine(lineOf('colour-print'), { size: 3 })
+    expect(() => runPlan(plan, bench.take('camera', N), WIDTH, HEIGHT, bench)).toThrow('must not lie in the workbench')
+  })
+})
+
+describe('colours that a mask selects by', () => {
+  it('are CIE L*a*b* of BT.1886 codes: mid grey of 18 % is L* 49.5, a code of nothing is black', () => {
+    const code = 0.18 ** (1 / 2.4)
+    const [l, a, b] = labOfCode(code, code, code)
+    // CIE 15: L* = 116 (0.18)^(1/3) - 16.
+    expect(l).toBeCloseTo(49.496, 2)
+    expect(Math.hypot(a, b)).toBeLessThan(0.01)
+    expect(labOfCode(-0.2, 0, 0)[0]).toBeCloseTo(0, 6)
+  })
+})

@@ -1,0 +1,148 @@
+import { execFileSync } from 'node:child_process'
+import { copyFileSync, mkdirSync, mkdtempSync, readdirSync, rmSync, statSync, symlinkSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { openWriter, type Target } from '../src/media/encode'
+import { FrameCache } from '../src/media/frames'
+import { probe } from '../src/media/probe'
+import { makeFootage, makeRig, readPixels, type Rig } from './helpers'
+
+let rig: Rig
+let footage: ReturnType<typeof makeFootage>
+let production: number
+beforeAll(async () => {
+  rig = await makeRig()
+  footage = makeFootage(rig.folder)
+  const made = await rig.app.inject({ method: 'POST', url: '/api/productions', payload: { name: 'Media' } })
+  production = made.json<{ id: number }>().id
+})
+afterAll(() => rig.close())
+
+const watched = (...names: string[]): string => join(rig.folder, 'watched', ...names)
+const pick = async (paths: string[], asSequence = false) => {
+  const url = `/api/productions/${production}/pick`
+  const reply = await rig.app.inject({ method: 'POST', url, payload: { paths, asSequence } })
+  return { status: reply.statusCode, ...reply.json<{ message?: string; shots?: { medium: { sha256: string } }[] }>() }
+}
+
+describe('the watched folder', () => {
+  it('ends at its own name: a neighbour whose name begins alike is outside, by path and by link', async () => {
+    mkdirSync(watched(), { recursive: true })
+    mkdirSync(join(rig.folder, 'watched-not'))
+    copyFileSync(footage.png, join(rig.folder, 'watched-not/secret.png'))
+    copyFileSync(footage.png, watched('open.png'))
+    symlinkSync(join(rig.folder, 'watched-not/secret.png'), watched('link.png'))
+    symlinkSync(rig.folder, watched('up'))
+    for (const path of ['../watched-not/secret.png', 'link.png', 'up/watched-not/secret.png', '..', '.']) {
+      const { status, message } = await pick([path])
+      expect([403, 404], `${path}: ${message}`).toContain(status)
+    }
+    expect((await pick(['../watched-not/secret.png'])).message).toMatch(/lies outside the watched folder/)
+    expect((await pick(['nothing.png'])).message).toMatch(/nothing.png is not in the watched folder/)
+    expect((await pick(['open.png'])).status).toBe(201)
+  })
+})
+
+describe('a sequence', () => {
+  const stills = (name: string, colours: string[], size = '32x18'): string[] => {
+    mkdirSync(watched(name), { recursive: true })
+    return colours.map((colour, i) => {
+      const path = watched(name, `shot.${String(i).padStart(3, '0')}.png`)
+      execFileSync('ffmpeg', [
+        ...['-v', 'error', '-y', '-f', 'lavfi', '-i', `color=${colour}:s=${size}:d=0.1`],
+        ...['-frames:v', '1', '-pix_fmt', 'rgb48be', path],
+      ])
+      return `${name}/shot.${String(i).padStart(3, '0')}.png`
+    })
+  }
+
+  it('is known by the contents of its stills, not by their names or number', async () => {
+    const shaOf = async (paths: string[]) => (await pick(paths, true)).shots!.at(-1)!.medium.sha256
+    const one = await shaOf(stills('one', ['red', 'green', 'blue']))
+    const other = await shaOf(stills('other', ['red', 'green', 'gray']))
+    const turned = await shaOf(stills('turned', ['green', 'red', 'blue']))
+    const same = await shaOf(stills('same', ['red', 'green', 'blue']))
+    expect(new Set([one, other, turned]).size).toBe(3)
+    expect(same).toBe(one)
+  })
+
+  it('refuses stills of two sizes and what is no still, by name', async () => {
+    const [first] = stills('sizes', ['red'])
+    const [odd] = stills('odd-sizes', ['red'], '30x18')
+    expect((await pick([first!, odd!], true)).message).toBe('shot.000.png is 30x18, but the sequence is 32x18.')
+    copyFileSync(footage.clip, watched('clip.mp4'))
+    expect((await pick([first!, 'clip.mp4'], true)).message).toMatch(/clip.mp4 is not a still/)
+    // Nothing half-taken stays behind.
+    expect(readdirSync(join(rig.folder, 'media')).filter((n) => n.startsWith('incoming'))).toEqual([])
+  })
+})
+
+describe('tags of a delivered clip', () => {
+  const written = async (encoding: string, format: 'mp4' | 'mov', width = 32): Promise<string[]> => {
+    const folder = mkdtempSync(join(tmpdir(), 'fogbath-tags-'))
+    try {
+      const target: Target = {
+        format,
+        path: join(folder, `out.${format}`),
+        start: 0,
+        width,
+        height: 18,
+        fps: '24/1',
+        encoding,
+      }
+      const writer = await openWriter(target)
+      for (let i = 0; i < 2; i++) await writer.write(new Uint16Array(3 * width * 18).fill(30000))
+      await writer.end()
+      const entries = 'stream=codec_name,pix_fmt,color_space,color_transfer,color_primaries'
+      const args = ['-v', 'error', '-show_entries', entries, '-of', 'csv=p=0', target.path]
+      return execFileSync('ffprobe', args).toString().trim().split(',')
+    } finally {
+      rmSync(folder, { recursive: true, force: true })
+    }
+  }
+  // Names as ffprobe gives them to the code points of ITU-T H.273.
+  it.each([
+    ['bt1886', ['bt709', 'bt709', 'bt709']],
+    ['srgb', ['bt709', 'iec61966-2-1', 'bt709']],
+    ['bt2020', ['bt2020nc', 'bt2020-10', 'bt2020']],
+  ])('say that it is %s', async (encoding, tags) => {
+    expect((await written(encoding, 'mp4')).slice(2)).toEqual(tags)
+  })
+  it('go with 4:2:0 in H.264 and 4:2:2 in ProRes, and full chroma where a side is odd', async () => {
+    expect((await written('bt1886', 'mp4')).slice(0, 2)).toEqual(['h264', 'yuv420p10le'])
+    expect((await written('bt1886', 'mov')).slice(0, 2)).toEqual(['prores', 'yuv422p10le'])
+    expect((await written('bt1886', 'mp4', 33)).slice(0, 2)).toEqual(['h264', 'yuv444p10le'])
+  })
+})
+
+describe('the cache of frames over its budget', () => {
+  it('throws out what was used longest ago and keeps the newest', async () => {
+    const folder = join(rig.folder, 'small-cache')
+    const source = { type: 'file' as const, path: footage.ffv1 }
+    const info = await probe(source, 'clip')
+    const size = 160 * 96 * 6
+    const cache = new FrameCache(folder, 8 * size)
+    const kept = (): number[] =>
+      readdirSync(join(folder, 'sha', '160'))
+        .map((n) => Number(n.split('.')[0]))
+        .sort((a, b) => a - b)
+    await cache.frame(source, info, 'sha', 0, 160)
+    // Twelve frames are decoded one after the other; eight fit, and three quarters of that are left when they do not.
+    await expect.poll(() => kept().at(-1), { timeout: 10_000 }).toBe(11)
+    await expect.poll(() => kept().length, { timeout: 10_000 }).toBeLessThanOrEqual(8)
+    expect(kept()).not.toContain(0)
+    const total = kept().reduce((sum, n) => sum + statSync(join(folder, 'sha/160', `${n}.rgb`)).size, 0)
+    expect(total).toBeLessThanOrEqual(8 * size)
+    // One that was used again outlives younger ones.
+    const oldest = kept()[0]!
+    const served = await cache.frame(source, info, 'sha', oldest, 160)
+    expect(new Uint16Array(served.bytes.buffer.slice(served.bytes.byteOffset, served.bytes.byteOffset + size))).toEqual(
+      readPixels(footage.ffv1, oldest),
+    )
+    await new Promise((resolve) => setTimeout(resolve, 20))
+    for (const i of [0, 1, 2]) await cache.frame(source, info, 'other', i, 160)
+    await expect.poll(() => readdirSync(join(folder, 'other', '160')).length, { timeout: 10_000 }).toBeGreaterThan(3)
+    expect(kept().every((n) => n === oldest) || !kept().length || kept().includes(oldest)).toBe(true)
+  })
+})

@@ -1,0 +1,61 @@
+// What is changed, and by which tests that must be found: the quick ones first, the others only if those pass.
+
+/** Data, schemas and generated files: a changed bound of a slider is no fault that a test could tell from a choice. */
+const DATA = [/schema\.ts$/, /shipped\.ts$/, /wasm-binary\.ts$/, /recipe\.ts$/, /steps\.ts$/, /\.d\.ts$/]
+
+const core = (name, folders, quick, slow = []) => ({
+  name: `core ${name}`,
+  package: 'packages/core',
+  folders,
+  skip: DATA,
+  tests: [quick, slow].filter((t) => t.length),
+})
+const FILM = ['golden', 'film', 'silver', 'mono', 'prints', 'colour-processes', 'processes', 'speed', 'colour']
+
+export const AREAS = [
+  core('film', ['src/film', 'src/colour/gamut.ts', ...filmsOf()], FILM, ['line', 'ends']),
+  core('line', ['src/line'], ['golden', 'compile', 'edit', 'merge', 'blend', 'line'], ['masks', 'colour-processes']),
+  core('masks', ['src/masks'], ['mask-shapes', 'mask-edit', 'masks'], ['compile']),
+  core(
+    'kernels',
+    ['src/kernels'],
+    ['memory', 'space', 'kernels', 'ends', 'golden'],
+    ['masks', 'colour-processes', 'line'],
+  ),
+  {
+    name: 'server render',
+    package: 'packages/server',
+    folders: ['src/render'],
+    skip: [],
+    tests: [['frame-worker'], ['queue', 'render', 'cli']],
+  },
+  {
+    name: 'server media',
+    package: 'packages/server',
+    folders: ['src/media'],
+    skip: [],
+    tests: [
+      ['frames', 'probe', 'media'],
+      ['api', 'cli', 'render'],
+    ],
+  },
+  core('readings', [], ['space', 'scopes']),
+  {
+    name: 'web page',
+    package: 'packages/web',
+    folders: [],
+    skip: [],
+    tests: [['treat', 'picture', 'readings', 'workers']],
+  },
+  {
+    name: 'web stores',
+    package: 'packages/web',
+    folders: ['src/stores', 'src/bench/saver.ts', 'src/bench/history.ts'],
+    skip: [],
+    tests: [['saving', 'undo', 'bench', 'stores']],
+  },
+]
+
+function filmsOf() {
+  return ['colour-print', 'instant', 'mono', 'three-strip', 'two-strip'].map((kind) => `src/baths/${kind}/film.ts`)
+}
