@@ -18,7 +18,7 @@ await build({
   format: 'esm',
   target: 'node20',
   // Small packages go in, because one file loads several times faster than hundreds; these stay outside.
-  external: ['piscina', 'sequelize', 'mariadb', 'umzug', 'fastify', '@fastify/*', 'fastify-plugin', 'yazl'],
+  external: ['piscina', 'sequelize', 'mariadb', 'umzug', 'fastify', '@fastify/*', 'yazl'],
   banner: {
     js: "import { createRequire as __createRequire } from 'node:module'; const require = __createRequire(import.meta.url);",
   },

@@ -35,7 +35,7 @@ export interface Hit {
 }
 
 /** Length along a ray to the first surface, or -1. */
-export function march(world: World, x: number, y: number, z: number, dx: number, dy: number, dz: number): number {
+function march(world: World, x: number, y: number, z: number, dx: number, dy: number, dz: number): number {
   let t = 0.01
   for (let i = 0; i < 80; i++) {
     const d = world.distance(x + dx * t, y + dy * t, z + dz * t)

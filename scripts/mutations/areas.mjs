@@ -27,7 +27,7 @@ export const AREAS = [
     package: 'packages/server',
     folders: ['src/render'],
     skip: [],
-    tests: [['frame-worker'], ['queue', 'render', 'cli']],
+    tests: [['frame-worker'], ['queue', 'render']],
   },
   {
     name: 'server media',
@@ -36,7 +36,7 @@ export const AREAS = [
     skip: [],
     tests: [
       ['frames', 'probe', 'media'],
-      ['api', 'cli', 'render'],
+      ['api', 'render'],
     ],
   },
   core('readings', [], ['space', 'scopes']),

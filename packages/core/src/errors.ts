@@ -13,8 +13,3 @@ export class FogBathError extends Error {
     this.subject = subject
   }
 }
-
-/** An error for a value outside its closed interval. */
-export function outOfRange(subject: string, value: number, low: number, high: number): FogBathError {
-  return new FogBathError('range', subject, `${subject} is ${value}; it must lie between ${low} and ${high}.`)
-}

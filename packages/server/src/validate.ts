@@ -46,7 +46,7 @@ export const firstError = (errors: readonly ErrorObject[] | null | undefined): E
   errors?.find((e) => e.keyword !== 'if' && e.keyword !== 'allOf') ?? errors?.[0]
 
 /** Checks a whole recipe; throws a sentence that names the path. */
-export function validateRecipe(value: unknown): Recipe {
+function validateRecipe(value: unknown): Recipe {
   if (!validRecipe(value)) {
     const error = firstError(validRecipe.errors)
     throw new Fault('invalid', error ? describeError(error, 'recipe') : 'The recipe is not valid.')

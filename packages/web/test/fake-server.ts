@@ -3,7 +3,7 @@ import { vi } from 'vitest'
 import { ApiError, api } from '../src/api/client'
 import type { Production, Shot, Trial } from '../src/api/types'
 
-export const plain = SHIPPED_RECIPES[0]!
+const plain = SHIPPED_RECIPES[0]!
 export const withSettings = (settings: Record<string, unknown>): Recipe => changeSettings(plain, 'bath-1', settings)
 export const trialOf = (id: number, shotId: number, recipe: Recipe = plain, revision = 1): Trial => ({
   ...{ id, shotId, revision, recipe },
@@ -17,7 +17,7 @@ export const shotOf = (id: number, more: Partial<Shot> = {}): Shot => ({
   trials: [trialOf(10 * id, id)],
   ...more,
 })
-export const stale = (current: object): ApiError => new ApiError(409, 'changed elsewhere', { current })
+const stale = (current: object): ApiError => new ApiError(409, 'changed elsewhere', { current })
 
 /** The server as the store sees it: rows with revisions, a stale write is refused with the row. */
 export function fakeServer(shots: Shot[]) {

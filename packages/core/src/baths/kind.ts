@@ -7,7 +7,7 @@ import type { View } from './views'
 
 /** Where on the line a bath may stand. Process baths turn scene light into display light. */
 export const STRETCHES = ['prepare', 'process', 'finish'] as const
-export type Stretch = (typeof STRETCHES)[number]
+type Stretch = (typeof STRETCHES)[number]
 
 /**
  * A step of a bath's work. Steps that look at one colour at a time are baked into LUTs; steps that look at
@@ -46,7 +46,7 @@ export interface Shift {
 }
 
 /** What the documentation says of a kind beside its settings. */
-export interface Notes {
+interface Notes {
   /** The shipped recipe that shows it best. */
   readonly recipe: string
   readonly about: string

@@ -11,7 +11,7 @@ import { twoStrip } from './two-strip'
 /** Every kind of bath, in the order of the palette. */
 export const KINDS: readonly Kind[] = [colourPrint, twoStrip, threeStrip, mono, instant, falseColour, aged]
 
-export const KIND_IDS = KINDS.map((k) => k.id)
+const KIND_IDS = KINDS.map((k) => k.id)
 
 export function kindById(id: string): Kind {
   const kind = KINDS.find((k) => k.id === id)

@@ -13,7 +13,7 @@ export interface CurvesView {
   readonly marks?: readonly { readonly label: string; readonly x: number; readonly y: number }[]
 }
 
-export interface Line {
+interface Line {
   readonly label: string
   readonly points: readonly (readonly [x: number, y: number])[]
   /** How the line is told apart: its weight and dashes, and a hue only where the line stands for a dye or record. */

@@ -8,7 +8,7 @@ export type ChartName = (typeof CHARTS)[number]
 
 /** Steps of the wedge and their distance in density. */
 export const WEDGE_STEPS = 21
-export const WEDGE_DENSITY = 0.15
+const WEDGE_DENSITY = 0.15
 /** Mid grey is the tenth step: 1.35 density below the first. */
 const WEDGE_TOP = 0.18 * 10 ** (9 * WEDGE_DENSITY)
 

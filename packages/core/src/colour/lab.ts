@@ -7,7 +7,7 @@ const KAPPA = (29 / 6) ** 2 / 3
 const f = (t: number): number => (t > EPSILON ? Math.cbrt(t) : KAPPA * t + 4 / 29)
 
 /** CIE 1976 L*a*b* (CIE 15:2018, 8.2.1). @param xyz Y of white = 1 @param white of the same scale. L* 0..100. */
-export function xyzToLab(xyz: Triple, white: Triple = D65_WHITE): [number, number, number] {
+function xyzToLab(xyz: Triple, white: Triple = D65_WHITE): [number, number, number] {
   const [x, y, z] = [f(xyz[0] / white[0]), f(xyz[1] / white[1]), f(xyz[2] / white[2])]
   return [116 * y - 16, 500 * (x - y), 200 * (y - z)]
 }

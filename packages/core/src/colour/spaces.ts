@@ -64,3 +64,7 @@ export const XYZ_TO_BT709 = invert(BT709_TO_XYZ)
 /** Luminance weights of linear BT.709 (0.2126, 0.7152, 0.0722). */
 export const LUMA_709: Triple = BT709_TO_XYZ[1]
 export const D65_WHITE: Triple = xyzOf(BT709.white)
+
+/** Luminance of linear BT.709 light. */
+export const luminance = (rgb: ArrayLike<number>): number =>
+  LUMA_709[0] * rgb[0]! + LUMA_709[1] * rgb[1]! + LUMA_709[2] * rgb[2]!

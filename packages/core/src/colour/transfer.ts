@@ -18,7 +18,16 @@ export const SRGB: Transfer = {
 }
 
 /** ITU-R BT.1886, annex 1, with a black of 0: light = code^2.4. */
-export const BT1886: Transfer = { decode: odd((v) => v ** 2.4), encode: odd((v) => v ** (1 / 2.4)) }
+const BT1886_GAMMA = 2.4
+export const BT1886: Transfer = {
+  decode: odd((v) => v ** BT1886_GAMMA),
+  encode: odd((v) => v ** (1 / BT1886_GAMMA)),
+}
+
+/** What a display shows of a code value (BT.1886): nothing below black. */
+export const displayLight = (code: number): number => (code > 0 ? code ** BT1886_GAMMA : 0)
+/** The code value (BT.1886) that shows a light; black for none. */
+export const displayCode = (light: number): number => (light > 0 ? light ** (1 / BT1886_GAMMA) : 0)
 
 // The exact constants of ITU-R BT.2020-2, table 4, note 1: the two branches meet in value and slope.
 const ALPHA = 1.09929682680944

@@ -37,8 +37,7 @@ export function densityAt(curve: Curve, x: number): number {
 export const dmaxOf = (curve: Curve): number => curve.dmin + curve.gamma * (curve.end - curve.start)
 
 /** log10(exposure / 0.18), with the exposure held at `floor` so that black and negative light stay finite. */
-export const logExposure = (exposure: number, floor = 1e-6): number =>
-  Math.log10((exposure > floor ? exposure : floor) / 0.18)
+const logExposure = (exposure: number, floor = 1e-6): number => Math.log10((exposure > floor ? exposure : floor) / 0.18)
 
 /** Starting curves of the generic emulsions (typical textbook values, from memory; tuned on photographs). */
 export const CAMERA_NEGATIVE: Curve = { gamma: 0.62, start: -1.9, end: 2.4, toe: 0.28, shoulder: 0.3, dmin: 0 }

@@ -7,7 +7,7 @@ export type DyeSet = readonly [Spectrum, Spectrum, Spectrum]
 
 const STEP = 0.02
 /** Highest equivalent neutral density in the table. */
-export const TOP_DENSITY = 6
+const TOP_DENSITY = 6
 const COUNT = Math.round(TOP_DENSITY / STEP) + 1
 
 const XYZ_BARS = [OBSERVER.x, OBSERVER.y, OBSERVER.z] as const

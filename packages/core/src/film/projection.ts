@@ -1,5 +1,5 @@
 import { multiply, transform, type Matrix3, type Triple } from '../colour/matrix'
-import { D65_WHITE, XYZ_TO_BT709, adaptation } from '../colour/spaces'
+import { D65_WHITE, LUMA_709, XYZ_TO_BT709, adaptation } from '../colour/spaces'
 import { SAMPLES, type Spectrum } from '../spectra/grid'
 import { LAMPS, OBSERVER, type LampName } from '../spectra/standards'
 import { transmittance } from './pow10'
@@ -45,8 +45,6 @@ function lampWeights(lamp: LampName): [Spectrum, Spectrum, Spectrum] {
   }
   return weights
 }
-
-const LUMA_ROW = [0.2126, 0.7152, 0.0722] as const
 
 /**
  * Sums the transmitted spectrum: T = 10^-(sum of amount·density) (Beer-Lambert), lit by the lamp, seen by the CIE 1931
@@ -135,7 +133,7 @@ function relativeLuminance(
   for (let i = 0; i < SAMPLES; i++) {
     const density = components.reduce((sum, c, k) => sum + c[i]! * (amounts[k] ?? 0), 0)
     const t = transmittance(density)
-    for (let c = 0; c < 3; c++) y += LUMA_ROW[c]! * weights[c]![i]! * t
+    for (let c = 0; c < 3; c++) y += LUMA_709[c]! * weights[c]![i]! * t
   }
   return y
 }

@@ -8,11 +8,10 @@ export function exposureForRise(curve: Curve, rise: number): number {
   return bisect(above, rise, -8, 8)
 }
 
-/** Density above Dmin at the speed point of black-and-white negatives, and of colour negatives (ISO 6, ISO 5800; from memory). */
-export const ISO6_RISE = 0.1
-export const ISO5800_RISE = 0.15
+/** Density above Dmin at the speed point of black-and-white negatives (ISO 6; from memory). */
+const ISO6_RISE = 0.1
 /** ISO 6 measures contrast as the rise in density over this much log exposure beyond the speed point. */
-export const ISO6_SPAN = 1.3
+const ISO6_SPAN = 1.3
 
 /**
  * The ISO 6 construction on a black-and-white negative: the speed point m, and the rise in density to the point n that

@@ -1,4 +1,4 @@
-import { LUMA_709 } from '../colour/spaces'
+import { luminance } from '../colour/spaces'
 import type { PointFunction } from '../kernels/lut3d'
 import { bisect } from './plain-levels'
 
@@ -8,9 +8,9 @@ import { bisect } from './plain-levels'
  */
 export function timeToGrey(printAt: (light: number) => PointFunction): number {
   const out = new Float64Array(3)
-  const luminance = (light: number): number => {
+  const printed = (light: number): number => {
     printAt(light)(0.18, 0.18, 0.18, out)
-    return LUMA_709[0] * out[0]! + LUMA_709[1] * out[1]! + LUMA_709[2] * out[2]!
+    return luminance(out)
   }
-  return bisect(luminance, 0.18, -2, 6)
+  return bisect(printed, 0.18, -2, 6)
 }

@@ -5,7 +5,7 @@ import { atWork } from '../line/bath'
 import { plainLine } from '../line/plain'
 import type { Recipe } from '../line/recipe'
 
-export const CUBE_SIZES = { lowest: 2, highest: 129 } as const
+const CUBE_SIZES = { lowest: 2, highest: 129 } as const
 
 /**
  * The look of a recipe from BT.1886 display values to BT.1886 display values as a .cube text (the open LUT form that

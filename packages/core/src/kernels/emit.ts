@@ -1,4 +1,5 @@
 import type { Encoding } from '../colour/encodings'
+import { displayLight } from '../colour/transfer'
 import { seededRandom } from './random'
 import { kernelMemory, type Place } from './memory'
 
@@ -19,14 +20,14 @@ export function makeRecode(target: Encoding): Recode {
   if (mixes) {
     return (picture, n) => {
       for (let i = 0; i < 4 * n; i += 4) {
-        const r = toLight(picture[i]!)
-        const g = toLight(picture[i + 1]!)
-        const b = toLight(picture[i + 2]!)
+        const r = displayLight(picture[i]!)
+        const g = displayLight(picture[i + 1]!)
+        const b = displayLight(picture[i + 2]!)
         for (let k = 0; k < 3; k++) picture[i + k] = encode(m[k as 0][0] * r + m[k as 0][1] * g + m[k as 0][2] * b)
       }
     }
   }
-  const table = Float32Array.from({ length: NODES + 2 }, (_, i) => encode(Math.min(1, i / NODES) ** 2.4))
+  const table = Float32Array.from({ length: NODES + 2 }, (_, i) => encode(displayLight(Math.min(1, i / NODES))))
   return (picture, n) => {
     for (let i = 0; i < 4 * n; i++) {
       if ((i & 3) === 3) continue
@@ -37,8 +38,6 @@ export function makeRecode(target: Encoding): Recode {
     }
   }
 }
-
-const toLight = (code: number): number => (code > 0 ? code ** 2.4 : 0)
 
 /** Triangular noise of +-1 step with variance 1/6, 65536 values. */
 const NOISE = (() => {

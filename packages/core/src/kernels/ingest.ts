@@ -1,4 +1,5 @@
 import type { Encoding } from '../colour/encodings'
+import { displayCode, displayLight } from '../colour/transfer'
 import { unprint } from '../film/straight'
 import { transform } from '../colour/matrix'
 import { applyCurve, codeCurve } from './curve'
@@ -56,8 +57,8 @@ export function makeIngest(encoding: Encoding, format: FrameFormat): Ingest {
   const table = codeTable(early, format)
   if (!(display && mixes)) return fastIngest(table, mixes ? m : null)
   // Unprinting is steep near white: it is tabled over code values, where its steps are even to the eye.
-  const code = shapedTable((light) => light ** (1 / 2.4), -40, 1)
-  const unprinted = codeCurve((v) => unprint(v ** 2.4))
+  const code = shapedTable(displayCode, -40, 1)
+  const unprinted = codeCurve((v) => unprint(displayLight(v)))
   const read = fastIngest(table, m)
   return (src, dst, n) => {
     read(src, dst, n)

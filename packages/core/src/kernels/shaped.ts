@@ -13,8 +13,8 @@ export interface ShapedTable {
 /** log2 of the nodes in one octave. */
 const SPLIT = 7
 export const SHIFT = 23 - SPLIT
-export const FRACTION_MASK = (1 << SHIFT) - 1
-export const FRACTION_SCALE = 1 / (1 << SHIFT)
+const FRACTION_MASK = (1 << SHIFT) - 1
+const FRACTION_SCALE = 1 / (1 << SHIFT)
 
 const floats = new Float32Array(1)
 const bits = new Int32Array(floats.buffer)

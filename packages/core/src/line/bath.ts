@@ -1,5 +1,6 @@
 import { kindById } from '../baths/kinds'
 import type { Stage } from '../baths/kind'
+import { displayLight } from '../colour/transfer'
 import type { Triple } from '../colour/matrix'
 import { straightView, unprint } from '../film/straight'
 import type { PointFunction } from '../kernels/lut3d'
@@ -20,7 +21,7 @@ export const straightPoint: PointFunction = (r, g, b, out) => {
 }
 
 /** A display code value to scene light: the picture so far, photographed again. */
-export const rephotographed = (code: number): number => unprint(code > 0 ? code ** 2.4 : 0)
+export const rephotographed = (code: number): number => unprint(displayLight(code))
 
 export const rephotograph: PointFunction = (r, g, b, out) => {
   out[0] = rephotographed(r)

@@ -109,5 +109,5 @@ export function layOne(how: Laying, line: Triple, bath: Triple): Triple {
   return mix(line, laid, share)
 }
 
-export const mix = (a: Triple, b: Triple, share: number): Triple =>
+const mix = (a: Triple, b: Triple, share: number): Triple =>
   share >= 1 ? b : [a[0] + (b[0] - a[0]) * share, a[1] + (b[1] - a[1]) * share, a[2] + (b[2] - a[2]) * share]

@@ -1,8 +1,9 @@
 import { fitGamut } from '../colour/gamut'
+import { displayCode } from '../colour/transfer'
 import { readShaped, shapedTable } from '../kernels/shaped'
 
 /** Display light to BT.1886 code values, by table: relative error below 4e-6. */
-const codeTable = shapedTable((light) => light ** (1 / 2.4), -40, 1)
+const codeTable = shapedTable(displayCode, -40, 1)
 export const encodeDisplay = (light: number): number => (light > 0 ? readShaped(codeTable, light) : 0)
 
 /** Display-linear light of a process to display code values: fitted to the gamut, then encoded. In place. */

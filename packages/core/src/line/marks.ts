@@ -6,7 +6,7 @@ export const PROBE_REACH = 0.004
 
 const share = (description: string) => Type.Number({ minimum: 0, maximum: 1, description })
 
-export const ProbeMarkSchema = Type.Object(
+const ProbeMarkSchema = Type.Object(
   {
     u: share('Across, 0 at the left edge.'),
     v: share('Down, 0 at the upper edge.'),

@@ -29,7 +29,7 @@ const bathFields = {
 /** A bath's settings depend on its kind: one if/then rule a kind keeps the errors of a validator exact. */
 const bathSchema = (settings: TSchema) => Type.Object({ ...bathFields, settings }, { additionalProperties: false })
 
-export const BathSchema = {
+const BathSchema = {
   ...bathSchema(Type.Unsafe<Record<string, unknown>>({ type: 'object' })),
   allOf: KINDS.map((kind) => ({
     if: { type: 'object', required: ['kind'], properties: { kind: { const: kind.id } } },

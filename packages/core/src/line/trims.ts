@@ -59,7 +59,7 @@ export function daylightXy(kelvin: number): [number, number] {
 }
 
 /** Scene light of the trimmed shot: a white-balance matrix (Bradford) and gains. */
-export function trimMatrix(t: Trims): Matrix3 {
+function trimMatrix(t: Trims): Matrix3 {
   const gain = (points: number) => 2 ** (t.exposure + points / 12)
   const gains = [gain(t.lightRed), gain(t.lightGreen), gain(t.lightBlue)] as const
   const d65 = xyzOf(daylightXy(1e6 / D65_MIRED))

@@ -22,7 +22,7 @@ export function growPlane(plane: Plane, width: number, height: number, radius: n
  * are equally long where side = slant · √2 (lengths of slanting lines are √2 steps). Slanting steps alone would leave out
  * every other pixel, so that there is always a straight one.
  */
-export function octagon(radius: number): { side: number; slant: number } {
+function octagon(radius: number): { side: number; slant: number } {
   const reach = Math.round(radius)
   const slant = Math.max(0, Math.min(Math.round(radius / (2 + Math.SQRT2)), (reach - 1) >> 1))
   return { slant, side: reach - 2 * slant }

@@ -1,4 +1,5 @@
 import { bt709ToLab } from '../colour/lab'
+import { displayLight } from '../colour/transfer'
 import type { Triple } from '../colour/matrix'
 import { LUMA_709 } from '../colour/spaces'
 import type { PartSettings } from './schema'
@@ -36,7 +37,5 @@ export function colourSelection(s: PartSettings['colour']): Selection {
 }
 
 /** BT.1886 code values to CIE L*a*b* under D65. */
-export const labOfCode = (r: number, g: number, b: number): Triple => {
-  const light = (c: number): number => (c > 0 ? c ** 2.4 : 0)
-  return bt709ToLab([light(r), light(g), light(b)])
-}
+export const labOfCode = (r: number, g: number, b: number): Triple =>
+  bt709ToLab([displayLight(r), displayLight(g), displayLight(b)])

@@ -2,7 +2,8 @@ import { PATCHES } from '../charts/charts'
 import { ciede2000 } from '../colour/difference'
 import { bt709ToLab, hue } from '../colour/lab'
 import type { Triple } from '../colour/matrix'
-import { LUMA_709 } from '../colour/spaces'
+import { luminance } from '../colour/spaces'
+import { displayLight } from '../colour/transfer'
 import type { PointFunction } from '../kernels/lut3d'
 import { lumaOf, type Area } from './scopes'
 
@@ -15,15 +16,11 @@ export interface Figure {
   readonly advice: string | null
 }
 
-const lightOf = (code: number): number => (code > 0 ? code ** 2.4 : 0)
-
 function colourOf(point: PointFunction, light: Triple): Triple {
   const out = new Float64Array(3)
   point(light[0], light[1], light[2], out)
-  return [lightOf(out[0]!), lightOf(out[1]!), lightOf(out[2]!)]
+  return [displayLight(out[0]!), displayLight(out[1]!), displayLight(out[2]!)]
 }
-
-const luminance = (c: Triple): number => LUMA_709[0] * c[0] + LUMA_709[1] * c[1] + LUMA_709[2] * c[2]
 
 /** Distance from the neutral of the same lightness, dE2000. */
 function tintOf(c: Triple): number {

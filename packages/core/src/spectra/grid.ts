@@ -2,8 +2,8 @@
  * The wavelength grid of the whole model: 380 to 780 nm in 10 nm steps, 41 samples.
  * A {@link Spectrum} is always sampled on it, so that spectra combine index by index.
  */
-export const START_NM = 380
-export const STEP_NM = 10
+const START_NM = 380
+const STEP_NM = 10
 export const SAMPLES = 41
 
 /** 41 samples over 380..780 nm. The unit depends on use: reflectance, density per unit amount, relative power. */

@@ -32,7 +32,7 @@ export function planckian(kelvin: number): Spectrum {
 /**
  * A xenon short-arc lamp in the visible: close to a black body of 6000 K with weak lines near 470 nm (from memory).
  */
-export const XENON: Spectrum = (() => {
+const XENON: Spectrum = (() => {
   const body = planckian(6000)
   const line = (nm: number) => 0.08 * Math.exp(-4 * Math.LN2 * ((nm - 468) / 20) ** 2)
   return spectrumFrom((nm) => body[(nm - 380) / 10]! + line(nm))

@@ -33,7 +33,7 @@ function progressLine(): (done: number, of: number) => void {
   }
 }
 
-export function makeProgram(): Command {
+function makeProgram(): Command {
   const program = new Command('fogbath').description('Historical photochemical laboratory processes on footage.')
   program.showHelpAfterError(false).exitOverride()
   program

@@ -96,7 +96,7 @@ function parseOutput(path: string): Output {
 }
 
 /** `10-40` or `7`, counted from 0. */
-export function parseFrames(text: string | undefined, frames: number): { first: number; count: number } {
+function parseFrames(text: string | undefined, frames: number): { first: number; count: number } {
   if (text === undefined) return { first: 0, count: frames }
   const match = /^(\d+)(?:-(\d+))?$/.exec(text)
   if (!match) throw new Fault('usage', `--frames is '${text}'; it must be a number or a range such as 10-40.`)

@@ -39,7 +39,7 @@ export async function runFfmpeg(args: readonly string[], timeout: number): Promi
   return result.failed ? result.stderr || result.shortMessage || 'stopped' : null
 }
 
-export function notInstalled(error: unknown): never {
+function notInstalled(error: unknown): never {
   if ((error as { code?: string }).code === 'ENOENT')
     throw new Fault('program', 'ffmpeg is not installed; run `npm start` once, or install Debian’s package ffmpeg.')
   throw error

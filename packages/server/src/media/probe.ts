@@ -25,8 +25,8 @@ export interface MediaInfo {
 }
 
 /** Largest picture that is accepted. */
-export const MOST_SIDE = 16384
-export const MOST_PIXELS = 100_000_000
+const MOST_SIDE = 16384
+const MOST_PIXELS = 100_000_000
 
 interface Stream {
   codec_name?: string

@@ -6,7 +6,7 @@ import type { Job } from './frame-worker'
  * The encoding that a delivery gets when none is asked for: linear light in EXR; otherwise that of display footage, so
  * that a plain treatment hands the same numbers back, and BT.1886 for camera footage.
  */
-export function deliveryEncoding(from: string, format: TargetFormat): string {
+function deliveryEncoding(from: string, format: TargetFormat): string {
   if (format === 'exr') return 'linear'
   return encodingById(from).refers === 'display' ? from : 'bt1886'
 }

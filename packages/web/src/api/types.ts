@@ -1,7 +1,7 @@
 import type { Marks, Recipe, Trims } from '@fogbath/core'
 
 /** What the server sends; see packages/server/src/http. */
-export interface MediumInfo {
+interface MediumInfo {
   kind: 'clip' | 'still' | 'sequence'
   width: number
   height: number

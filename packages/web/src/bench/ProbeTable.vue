@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { kindById, plainSteps, sampleLine, type CurvesView } from '@fogbath/core'
+import { displayLight, kindById, luminance, plainSteps, sampleLine, type CurvesView } from '@fogbath/core'
 import { useBenchStore } from '../stores/bench'
 import CurvesChart from './CurvesChart.vue'
 import type { useProbes } from './useProbes'
@@ -18,7 +18,6 @@ const rows = computed(() => {
 })
 const three = (v: readonly number[], digits: number): string => v.map((x) => x.toFixed(digits)).join(' ')
 
-const luminance = (c: readonly number[]): number => 0.2126 * c[0]! + 0.7152 * c[1]! + 0.0722 * c[2]!
 const densityOf = (light: number): number => -Math.log10(Math.max(light, 1e-5))
 const logOf = (light: number): number => Math.log10(Math.max(light, 1e-6) / 0.18)
 
@@ -29,7 +28,7 @@ const plot = computed<CurvesView>(() => {
   const wedge = (point: typeof steps.whole) => (x: number) => {
     const light = 0.18 * 10 ** x
     point(light, light, light, out)
-    return densityOf(luminance([...out].map((c) => Math.max(0, c) ** 2.4)))
+    return densityOf(luminance([...out].map(displayLight)))
   }
   return {
     view: 'curves',

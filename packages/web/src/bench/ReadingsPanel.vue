@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { encodingById, straightView, type Figure } from '@fogbath/core'
+import { displayCode, encodingById, straightView, type Figure } from '@fogbath/core'
 import { useBenchStore } from '../stores/bench'
 import type { ScopeKind, ScopeOf } from '../workers/protocol'
 
@@ -15,7 +15,7 @@ defineExpose({ canvas })
 /** Where a display light lies on the scope, from the top. */
 function topOf(light: number): number {
   const { refers, transfer } = encodingById(props.encoding)
-  return 1 - (refers === 'display' ? transfer.encode(light) : light ** (1 / 2.4))
+  return 1 - (refers === 'display' ? transfer.encode(light) : displayCode(light))
 }
 const lines = computed(() => [
   { label: '18 % grey', top: topOf(0.18), card: false },

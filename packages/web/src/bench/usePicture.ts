@@ -1,7 +1,7 @@
 import { useDebounceFn, useResizeObserver } from '@vueuse/core'
 import { onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue'
 import { watchEach } from '../components/watchEach'
-import { encodingById, straightView, type Figure } from '@fogbath/core'
+import { displayCode, encodingById, straightView, type Figure } from '@fogbath/core'
 import type { Shot } from '../api/types'
 import { proxy, startEngines, transfer } from '../workers/engine'
 import type { Compare, PictureAnswer, PictureRequest, ScopeKind, ScopeOf, Source } from '../workers/protocol'
@@ -27,7 +27,7 @@ export interface PictureOptions {
 /** Code value at which a grey of the scene is seen in the untreated picture. */
 function codeOf(light: number, encoding: string): number {
   const { refers, transfer: curve } = encodingById(encoding)
-  return refers === 'display' ? curve.encode(straightView(light)) : straightView(light) ** (1 / 2.4)
+  return refers === 'display' ? curve.encode(straightView(light)) : displayCode(straightView(light))
 }
 
 /** Ties the bench to the picture workers: asks whenever something changes, quickly first, then exactly. */

@@ -1,11 +1,9 @@
-import { MOST_PICKS, MOST_PROBES, PROBE_REACH, changePartSettings, type ProbeMark } from '@fogbath/core'
+import { MOST_PICKS, MOST_PROBES, PROBE_REACH, changePartSettings, luminance, type ProbeMark } from '@fogbath/core'
 import { computed, shallowRef } from 'vue'
 import { watchEach } from '../components/watchEach'
 import { useBenchStore } from '../stores/bench'
 import type { ProbeReading } from '../workers/probe'
 import type { usePicture } from './usePicture'
-
-const LUMA = [0.2126, 0.7152, 0.0722] as const
 
 /** Up to eight places of the shot that are measured before and after each bath; they are kept on the shot. */
 export function useProbes(picture: ReturnType<typeof usePicture>) {
@@ -43,7 +41,7 @@ export function useProbes(picture: ReturnType<typeof usePicture>) {
 
   /** Takes what a probe measures for the footage's own mid grey, before any trims; null forgets it. */
   function markGrey(light: readonly number[] | null): void {
-    const grey = light ? LUMA[0] * light[0]! + LUMA[1] * light[1]! + LUMA[2] * light[2]! : null
+    const grey = light && luminance(light)
     bench.setMarks({ ...bench.marks, grey: grey === null ? null : Math.min(1e4, Math.max(1e-6, grey)) })
   }
 

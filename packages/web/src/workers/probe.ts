@@ -1,8 +1,16 @@
-import { bt709ToLab, plainSteps, type PointFunction, type Recipe, type Triple, type Trims } from '@fogbath/core'
+import {
+  bt709ToLab,
+  displayLight,
+  plainSteps,
+  type PointFunction,
+  type Recipe,
+  type Triple,
+  type Trims,
+} from '@fogbath/core'
 import type { Scene } from './treat'
 
 /** One line of the simulated densitometer: a place as it leaves a bath. */
-export interface ProbeStep {
+interface ProbeStep {
   readonly code: Triple
   readonly light: Triple
   readonly lab: Triple
@@ -64,7 +72,7 @@ function readStep(point: PointFunction, light: Triple): ProbeStep {
   const out = new Float64Array(3)
   point(light[0], light[1], light[2], out)
   const code: Triple = [out[0]!, out[1]!, out[2]!]
-  const shown = code.map((c) => (c > 0 ? c ** 2.4 : 0)) as unknown as Triple
+  const shown = code.map(displayLight) as unknown as Triple
   const density = shown.map((l) => -Math.log10(Math.max(l, 1e-5))) as unknown as Triple
   return { code, light: shown, lab: bt709ToLab(shown), density }
 }

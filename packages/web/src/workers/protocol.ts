@@ -60,7 +60,7 @@ export interface BathChange {
   readonly moved: number
   readonly mask: MaskSeen | null
 }
-export interface MaskSeen {
+interface MaskSeen {
   /** Its greatest value on this frame, 0..1. */
   readonly most: number
   readonly picture: ImageBitmap

@@ -5,7 +5,7 @@ import type { ScopeKind } from './protocol'
 type Pen = OffscreenCanvasRenderingContext2D
 
 /** Code value of 18 % grey in an encoding, the line that is drawn through waveform and parade. */
-export const codeOfGrey = (encoding: string): number => encodingById(encoding).transfer.encode(0.18)
+const codeOfGrey = (encoding: string): number => encodingById(encoding).transfer.encode(0.18)
 
 /**
  * Draws a scope of a picture into a canvas. `ghost` is drawn first and fainter: the other one of the two.

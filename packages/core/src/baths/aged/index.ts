@@ -21,7 +21,7 @@ const fade = (dye: string, fallback: number) =>
     first: true,
   })
 
-export const AgedSettings = Type.Object(
+const AgedSettings = Type.Object(
   {
     fadeCyan: fade('cyan', 35),
     fadeMagenta: fade('magenta', 6),

@@ -18,7 +18,7 @@ const entry = (layer: string, record: string, fallback: number) =>
     step: 0.01,
   })
 
-export const FalseColourSettings = Type.Object(
+const FalseColourSettings = Type.Object(
   {
     stock: choice(['violet', 'infrared', 'free'], ['Violet', 'Infrared', 'Free matrix'], 'violet', {
       title: 'Stock',
@@ -103,7 +103,7 @@ function freeOf(s: Settings): Matrix3 {
 }
 
 /** The stock's matrix over the three records, mixed in from ordinary ones. */
-export function stockMatrix(s: Settings): Matrix3 {
+function stockMatrix(s: Settings): Matrix3 {
   const full = s.stock === 'violet' ? VIOLET : s.stock === 'infrared' ? infraredOf(s.infrared) : freeOf(s)
   const share = s.amount / 100
   const row = (i: 0 | 1 | 2): Triple => {

@@ -34,7 +34,7 @@ const FILTERS: Record<string, Spectrum | undefined> = {
 }
 
 /** The one record as a mix of red, green and blue light. */
-export function monoRecord(s: MonoSettings): Triple {
+function monoRecord(s: MonoSettings): Triple {
   if (s.sensitivity !== 'free') return recordOf(SENSITIVITIES[s.sensitivity]!, FILTERS[s.filter])
   const sum = s.mixRed + s.mixGreen + s.mixBlue
   // A mix that cancels itself out cannot be scaled to 100 %; it is left as it is.

@@ -1,4 +1,5 @@
 import { bt709ToLab } from '../../colour/lab'
+import { displayLight } from '../../colour/transfer'
 import { SCENE } from '../../kernels/domain'
 import { finishLight } from '../../line/finish'
 import { TWO_COLOUR_DYES } from '../../spectra/dyes'
@@ -18,7 +19,7 @@ function palette(s: TwoStripSettings): View {
     steps.map((red): [number, number, number] => {
       show(red, green, out)
       finishLight(out)
-      const lab = bt709ToLab([out[0]! ** 2.4, out[1]! ** 2.4, out[2]! ** 2.4])
+      const lab = bt709ToLab([displayLight(out[0]!), displayLight(out[1]!), displayLight(out[2]!)])
       ab.push([lab[1], lab[2]])
       return [out[0]!, out[1]!, out[2]!]
     }),
