@@ -1,5 +1,5 @@
 import Type, { type Static } from 'typebox'
-import { dot, multiply, type Matrix3 } from '../colour/matrix'
+import { multiply, type Matrix3 } from '../colour/matrix'
 import { BT709_TO_XYZ, XYZ_TO_BT709, adaptation, xyzOf } from '../colour/spaces'
 import { number } from '../baths/fields'
 import type { PointFunction } from '../kernels/lut3d'
@@ -67,14 +67,10 @@ function trimMatrix(t: Trims): Matrix3 {
   // Tint moves across the daylight line; 100 steps are 0.02 in y.
   const target = xyzOf([x, y - t.tint * 0.0002])
   const balance = multiply(XYZ_TO_BT709, multiply(adaptation(d65, target), BT709_TO_XYZ))
-  // A grey keeps its luminance: white balance is not exposure.
-  const y0 = dot(BT709_TO_XYZ[1], [sum(balance[0]), sum(balance[1]), sum(balance[2])])
-  const row = (i: 0 | 1 | 2) =>
-    [(balance[i][0] * gains[i]) / y0, (balance[i][1] * gains[i]) / y0, (balance[i][2] * gains[i]) / y0] as const
+  // The adaptation takes a white of luminance 1 to another of luminance 1: white balance is not exposure.
+  const row = (i: 0 | 1 | 2) => [balance[i][0] * gains[i], balance[i][1] * gains[i], balance[i][2] * gains[i]] as const
   return [row(0), row(1), row(2)]
 }
-
-const sum = (v: readonly [number, number, number]): number => v[0] + v[1] + v[2]
 
 export function trimPoint(trims: Trims): PointFunction {
   const [r0, g0, b0] = trimMatrix(trims)
