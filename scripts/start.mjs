@@ -1,37 +1,18 @@
 // npm start: installs what is missing, builds, starts a private MariaDB and the application, prints its address.
 import { fork } from 'node:child_process'
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { accessSync, constants, existsSync, mkdirSync, readdirSync } from 'node:fs'
+import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
+import { lock } from './lib/lock.mjs'
 import { startMariadb } from './lib/mariadb.mjs'
 import { anyPort, isFree } from './lib/ports.mjs'
 import { Problem, run, say } from './lib/say.mjs'
 import { ROOT, build, checkDisk, checkNode, installPackages, installPrograms, makeFolder } from './lib/setup.mjs'
+import { endWithin, supervise } from './lib/supervise.mjs'
 
 const WANTED_PORT = 4680
-
-const alive = (pid) => {
-  try {
-    process.kill(pid, 0)
-    return true
-  } catch {
-    return false
-  }
-}
-
-/** One application for one data folder. */
-function lock(data) {
-  const path = join(data, 'running.json')
-  if (existsSync(path)) {
-    const { pid, address } = JSON.parse(readFileSync(path, 'utf8') || '{}')
-    if (pid && pid !== process.pid && alive(pid))
-      throw new Problem(
-        `Fog Bath is already running${address ? ` at ${address}` : ''} with this data folder (${data}).`,
-      )
-  }
-  const write = (address) => writeFileSync(path, JSON.stringify({ pid: process.pid, address }))
-  write()
-  return { write, release: () => rmSync(path, { force: true }) }
-}
+/** How long the server may take to end what it is doing. */
+const PATIENCE_MS = 15_000
 
 async function choosePort() {
   const asked = process.env.FOGBATH_PORT
@@ -44,7 +25,27 @@ async function choosePort() {
   return port
 }
 
-function startServer(db, data, port) {
+/** Footage without its database is not a first start: nothing may be put in its place unasked. */
+function checkWhole(data) {
+  const media = join(data, 'media')
+  const holds = existsSync(media) && readdirSync(media).length > 0
+  if (holds && !existsSync(join(data, 'db/data')))
+    throw new Problem(
+      `${data} holds footage (media) but no database (db/data). Nothing has been changed. Bring the folder db back from a backup; or move media away and start again with an empty database.`,
+    )
+}
+
+function checkTemporary() {
+  try {
+    accessSync(tmpdir(), constants.W_OK)
+  } catch (error) {
+    throw new Problem(
+      `The folder for temporary files, ${tmpdir()}, cannot be written (${error.code}); set TMPDIR to another.`,
+    )
+  }
+}
+
+function startServer(db, data, port, said) {
   const watched = process.env.FOGBATH_WATCH ?? join(data, 'watched')
   mkdirSync(watched, { recursive: true })
   const env = {
@@ -63,23 +64,61 @@ function startServer(db, data, port) {
     },
     ...{ FOGBATH_DEMO: process.env.FOGBATH_DEMO ?? join(ROOT, 'demo'), NODE_ENV: 'production' },
   }
-  return fork(join(ROOT, 'packages/server/dist/serve.js'), [], {
+  const child = fork(join(ROOT, 'packages/server/dist/serve.js'), [], {
     env,
     detached: true,
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
   })
+  child.on('message', said)
+  return child
 }
 
-const ended = (child) =>
-  new Promise((done) => (child.exitCode !== null || child.signalCode ? done() : child.once('exit', done)))
+async function serve(data, held, asked) {
+  const folder = join(data, 'db')
+  let db = await startMariadb(folder)
+  let first = true
+  const database = supervise('The database', async () => {
+    // The same port again, so that the server finds it where it was.
+    if (!first) db = await startMariadb(folder, { port: db.port })
+    first = false
+    return db.child
+  })
+  try {
+    const port = await choosePort()
+    let ready = false
+    let giveUp = () => undefined
+    const neverReady = new Promise((_, reject) => (giveUp = reject))
+    const said = ({ said: words, address }) => {
+      if (words) say(words)
+      if (!address) return
+      ready = true
+      held.write(address)
+      say(`Fog Bath is ready: ${address}   (Ctrl+C stops it)`)
+    }
+    const server = supervise('The server', () => {
+      const child = startServer(db, data, port, said)
+      child.once('exit', () => !ready && giveUp(new Problem('The server could not start; what it said stands above.')))
+      return child
+    })
+    try {
+      await Promise.race([asked, neverReady, server.failed, database.failed])
+      say('\nStopping ...')
+    } finally {
+      await server.stop((child) => endWithin(child, PATIENCE_MS))
+    }
+  } finally {
+    await database.stop(() => db.stop())
+  }
+}
 
 run(async () => {
   checkNode()
   checkDisk()
+  checkTemporary()
   const data = resolve(process.env.FOGBATH_DATA ?? join(ROOT, '.fogbath'))
   makeFolder(data)
+  checkWhole(data)
   const held = lock(data)
-  let stopping
   let stop = () => undefined
   const asked = new Promise((done) => (stop = done))
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => stop())
@@ -87,28 +126,10 @@ run(async () => {
     installPrograms(['mariadbd', 'ffmpeg'])
     installPackages()
     build()
-    const db = await startMariadb(join(data, 'db'))
-    try {
-      const server = startServer(db, data, await choosePort())
-      server.on('message', ({ said, address }) => {
-        if (said) say(said)
-        if (!address) return
-        held.write(address)
-        say(`Fog Bath is ready: ${address}   (Ctrl+C stops it)`)
-      })
-      await Promise.race([asked, ended(server)])
-      stopping = server.exitCode === null
-      if (stopping) {
-        say('\nStopping ...')
-        server.kill('SIGTERM')
-        await ended(server)
-      }
-    } finally {
-      await db.stop()
-    }
+    await serve(data, held, asked)
   } finally {
     held.release()
   }
-  if (stopping) say('Stopped.')
-  return stopping ? 0 : 1
+  say('Stopped.')
+  return 0
 })

@@ -1,132 +1,235 @@
 // A private MariaDB on loopback with its own data folder; nothing of a system-wide one is touched.
 import { spawn, spawnSync } from 'node:child_process'
 import { createHash, randomBytes } from 'node:crypto'
-import { chownSync, existsSync, mkdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import {
+  chmodSync,
+  chownSync,
+  existsSync,
+  lstatSync,
+  mkdirSync,
+  readFileSync,
+  readdirSync,
+  renameSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs'
+import { tmpdir, userInfo } from 'node:os'
 import { dirname, join } from 'node:path'
 import { setTimeout as sleep } from 'node:timers/promises'
+import { isRunning } from './processes.mjs'
 import { anyPort } from './ports.mjs'
 import { Problem, say } from './say.mjs'
 
 const DATABASE = 'fogbath'
 const USER = 'fogbath'
+/** Paths of sockets may be 107 characters long (unix(7)). */
+const MOST_SOCKET = 100
 
-/** Whether other users may pass through every folder above. */
-function reachable(folder) {
-  for (let at = folder; at !== '/'; at = dirname(at)) if ((statSync(at).mode & 0o001) === 0) return false
-  return true
+/** The first folder above that others may not pass through, or null. */
+export function barrierAbove(folder) {
+  let barrier = null
+  for (let at = folder; at !== '/'; at = dirname(at)) if ((statSync(at).mode & 0o001) === 0) barrier = at
+  return barrier
 }
 
-/** As root the server must be told whom to run as: its own user where that one gets to the folder, else root. */
-function serverUser(folder) {
+/**
+ * The account that the server runs as: never the system's root. As root it is MariaDB's own, which must get to the folder.
+ * @returns null for the account that is running this
+ */
+function serverAccount(folder) {
   if (process.getuid() !== 0) return null
-  const found = spawnSync('id', ['-u', 'mysql'], { encoding: 'utf8' })
-  const group = spawnSync('id', ['-g', 'mysql'], { encoding: 'utf8' })
-  if (found.status !== 0 || !reachable(dirname(folder))) return { name: 'root' }
-  return { name: 'mysql', uid: Number(found.stdout), gid: Number(group.stdout) }
+  const id = (what) => spawnSync('id', [what, 'mysql'], { encoding: 'utf8' })
+  const [uid, gid] = [id('-u'), id('-g')]
+  if (uid.status !== 0) throw new Problem('There is no account “mysql”; install Debian’s package mariadb-server.')
+  const barrier = barrierAbove(dirname(folder))
+  if (barrier)
+    throw new Problem(
+      `The database runs as the account “mysql”, which may not pass through ${barrier}. Allow that (chmod o+x ${barrier}) or choose another data folder, such as FOGBATH_DATA=/var/lib/fogbath.`,
+    )
+  return { name: 'mysql', uid: Number(uid.stdout), gid: Number(gid.stdout) }
+}
+
+/** Makes a folder that only its owner may enter. */
+function privateFolder(path, account) {
+  mkdirSync(path, { recursive: true, mode: 0o700 })
+  chmodSync(path, 0o700)
+  if (account) chownSync(path, account.uid, account.gid)
 }
 
 function secretOf(folder) {
   const path = join(folder, 'secret')
-  if (!existsSync(path)) writeFileSync(path, randomBytes(24).toString('hex'), { mode: 0o600 })
+  if (!existsSync(path)) writeFileSync(path, randomBytes(32).toString('hex'), { mode: 0o600 })
+  chmodSync(path, 0o600)
   return readFileSync(path, 'utf8')
 }
 
-/** Socket paths may only be about 100 characters long, so the socket lies in the folder for temporary files. */
-const socketOf = (folder) =>
-  join(tmpdir(), `fogbath-${createHash('sha256').update(folder).digest('hex').slice(0, 16)}.sock`)
+/** The socket's folder is ours alone. Where the data folder's path is too long for a socket, it lies among temporary files. */
+function socketFolder(folder, account) {
+  const own = join(folder, 'socket')
+  const short = join(tmpdir(), `fogbath-${createHash('sha256').update(folder).digest('hex').slice(0, 16)}`)
+  const path = join(own, 'm.sock').length <= MOST_SOCKET ? own : short
+  if (existsSync(path)) {
+    const found = lstatSync(path)
+    const owners = [process.getuid(), account?.uid]
+    if (!found.isDirectory() || !owners.includes(found.uid))
+      throw new Problem(`${path} belongs to somebody else; remove it, or set TMPDIR to a folder of your own.`)
+  }
+  try {
+    privateFolder(path, account)
+  } catch (error) {
+    throw new Problem(`${path} cannot be made (${error.code}); set TMPDIR to a folder that can be written.`)
+  }
+  return path
+}
 
+const admin = userInfo().username
 const client = (socket, program, args, more = {}) =>
-  spawnSync(program, ['--no-defaults', `--socket=${socket}`, '--user=root', ...args], { encoding: 'utf8', ...more })
+  spawnSync(program, ['--no-defaults', `--socket=${socket}`, `--user=${more.as ?? admin}`, ...args], {
+    encoding: 'utf8',
+    ...more,
+  })
+/** Whether a server answers at the socket; one that knows nobody of our name answers too. */
+const answers = (socket) => client(socket, 'mariadb-admin', ['ping'], { timeout: 5000 }).status === 0
+
+/** Everything that belongs to one server. */
+function placesOf(folder) {
+  const account = serverAccount(folder)
+  mkdirSync(folder, { recursive: true })
+  if (account) chownSync(folder, account.uid, account.gid)
+  for (const name of ['tmp', 'files']) privateFolder(join(folder, name), account)
+  return {
+    ...{ folder, account, data: join(folder, 'data'), pidFile: join(folder, 'mariadbd.pid') },
+    ...{ log: join(folder, 'error.log'), socket: join(socketFolder(folder, account), 'm.sock') },
+  }
+}
 
 /**
  * Starts the server, making its data folder first when there is none.
- * @returns connection settings and stop(), which ends it cleanly
+ * @param many for tests: the application may make further databases whose names begin with its own
+ * @returns connection settings; stop(), which ends it cleanly; and child, the process that runs now
  */
-export async function startMariadb(folder) {
-  mkdirSync(join(folder, 'tmp'), { recursive: true })
-  const socket = socketOf(folder)
+export async function startMariadb(folder, { many = false, port } = {}) {
+  const places = placesOf(folder)
   // A server left behind by a start that was killed holds the data folder: end it first.
-  if (client(socket, 'mariadb-admin', ['ping']).status === 0) await stopServer(socket, folder)
-  const user = serverUser(folder)
-  if (user?.uid) for (const path of [folder, join(folder, 'tmp')]) chownSync(path, user.uid, user.gid)
-  const data = join(folder, 'data')
-  const asUser = user ? [`--user=${user.name}`] : []
-  if (!existsSync(join(data, 'mysql'))) createData(data, asUser)
+  if (answers(places.socket)) await stopServer(places)
+  if (!existsSync(join(places.data, 'mysql'))) createData(places)
   const password = secretOf(folder)
-  const port = await anyPort()
-  const child = spawn(
+  const own = port ?? (await anyPort())
+  const child = launch(places, own)
+  await untilReady(child, places)
+  secure(places, password, many)
+  return { port: own, user: USER, password, database: DATABASE, child, stop: () => stopServer(places) }
+}
+
+function launch({ folder, account, data, pidFile, log, socket }, port) {
+  return spawn(
     existsSync('/usr/sbin/mariadbd') ? '/usr/sbin/mariadbd' : 'mariadbd',
     [
-      ...['--no-defaults', ...asUser, `--datadir=${data}`, `--tmpdir=${join(folder, 'tmp')}`, `--socket=${socket}`],
-      ...[
-        `--pid-file=${join(folder, 'mariadbd.pid')}`,
-        `--port=${port}`,
-        '--bind-address=127.0.0.1',
-        '--skip-networking=OFF',
-      ],
-      ...['--skip-name-resolve', '--character-set-server=utf8mb4', '--collation-server=utf8mb4_unicode_ci'],
-      ...['--max-allowed-packet=64M', '--skip-log-bin', `--log-error=${join(folder, 'error.log')}`],
+      ...['--no-defaults', ...(account ? [`--user=${account.name}`] : []), `--datadir=${data}`],
+      ...[`--tmpdir=${join(folder, 'tmp')}`, `--socket=${socket}`, `--pid-file=${pidFile}`, `--log-error=${log}`],
+      ...[`--port=${port}`, '--bind-address=127.0.0.1', '--skip-networking=OFF', '--skip-name-resolve'],
+      // Statements that read or write files reach this one empty folder.
+      ...[`--secure-file-priv=${join(folder, 'files')}`, '--local-infile=OFF', '--skip-symbolic-links'],
+      ...['--character-set-server=utf8mb4', '--collation-server=utf8mb4_unicode_ci'],
+      ...['--max-allowed-packet=64M', '--skip-log-bin'],
     ],
     // A process group of its own: Ctrl+C on the terminal reaches the start script, which stops things in order.
     { detached: true, stdio: 'ignore' },
   )
-  await untilReady(child, socket, folder)
-  const sql = [
-    `CREATE DATABASE IF NOT EXISTS ${DATABASE};`,
-    `CREATE USER IF NOT EXISTS '${USER}'@'127.0.0.1';`,
-    `ALTER USER '${USER}'@'127.0.0.1' IDENTIFIED BY '${password}';`,
-    `GRANT ALL ON \`${DATABASE}%\`.* TO '${USER}'@'127.0.0.1';`,
-  ].join('\n')
-  const made = client(socket, 'mariadb', [], { input: sql })
-  if (made.status !== 0) throw new Problem(`The database could not be prepared: ${made.stderr.trim()}`)
-  return { port, user: USER, password, database: DATABASE, stop: () => stopServer(socket, folder) }
 }
 
-function createData(data, asUser) {
-  rmSync(data, { recursive: true, force: true })
+/** Made beside its place and moved there when it is whole, so that a start that is killed leaves nothing half-made there. */
+function createData({ folder, account, data }) {
+  if (existsSync(data) && readdirSync(data).length > 0)
+    throw new Problem(
+      `The database folder ${data} holds files, but its part “mysql” is missing, so it cannot be opened. Nothing has been changed. Bring the part back from a backup, or move the folder away and start again: a new, empty database is made then, and “npx fogbath restore” brings a backup into it.`,
+    )
+  const fresh = `${data}.new`
+  rmSync(fresh, { recursive: true, force: true })
   const made = spawnSync(
     'mariadb-install-db',
     [
-      '--no-defaults',
-      ...asUser,
-      `--datadir=${data}`,
-      '--auth-root-authentication-method=normal',
-      '--skip-test-db',
-      '--skip-name-resolve',
+      ...['--no-defaults', ...(account ? [`--user=${account.name}`] : []), `--datadir=${fresh}`],
+      ...['--auth-root-authentication-method=socket', `--auth-root-socket-user=${admin}`],
+      ...['--skip-test-db', '--skip-name-resolve'],
     ],
-    { encoding: 'utf8' },
+    { encoding: 'utf8', cwd: folder },
   )
   if (made.status !== 0)
     throw new Problem(`The database folder could not be made: ${(made.stderr || made.stdout).trim().split('\n').pop()}`)
+  rmSync(data, { recursive: true, force: true })
+  renameSync(fresh, data)
 }
 
-async function untilReady(child, socket, folder) {
+/**
+ * Over TCP only the application's own account comes in, with its password and rights on its own database; whoever runs
+ * this comes in through the socket, by the name that the system vouches for. Folders from before this rule are brought to it.
+ */
+function secure({ socket }, password, many) {
+  const sql = (text, as) => client(socket, 'mariadb', ['--batch', '--skip-column-names'], { input: text, as })
+  const keep = `'${USER}'@'127.0.0.1'`
+  const us = `\`${admin}\`@localhost`
+  let as = admin
+  // Before this rule the database's root needed no password.
+  if (sql('SELECT 1;', as).status !== 0) as = 'root'
+  const accounts = sql("SELECT CONCAT('`', User, '`@`', Host, '`'), User, Host FROM mysql.global_priv;", as)
+  if (accounts.status !== 0) throw new Problem(`The database lets nobody in: ${accounts.stderr.trim()}`)
+  const others = accounts.stdout
+    .trim()
+    .split('\n')
+    .map((line) => line.split('\t'))
+    .filter(([, , host]) => host)
+    .filter(
+      ([, user, host]) =>
+        !(user === USER && host === '127.0.0.1') && !(host === 'localhost' && [admin, 'mariadb.sys'].includes(user)),
+    )
+  const made = sql(
+    [
+      `CREATE DATABASE IF NOT EXISTS ${DATABASE};`,
+      `CREATE USER IF NOT EXISTS ${keep};`,
+      `ALTER USER ${keep} IDENTIFIED BY '${password}';`,
+      `REVOKE ALL PRIVILEGES, GRANT OPTION FROM ${keep};`,
+      `GRANT ALL ON \`${DATABASE}\`.* TO ${keep};`,
+      ...(many ? [`GRANT ALL ON \`${DATABASE}\\_%\`.* TO ${keep};`] : []),
+      `CREATE USER IF NOT EXISTS ${us} IDENTIFIED VIA unix_socket;`,
+      `ALTER USER ${us} IDENTIFIED VIA unix_socket;`,
+      `GRANT ALL ON *.* TO ${us} WITH GRANT OPTION;`,
+      ...others.map(([name]) => `DROP USER IF EXISTS ${name};`),
+    ].join('\n'),
+    as,
+  )
+  if (made.status !== 0) throw new Problem(`The database could not be prepared: ${made.stderr.trim()}`)
+}
+
+async function untilReady(child, { socket, log }) {
   for (let i = 0; i < 300; i++) {
-    if (client(socket, 'mariadb-admin', ['ping']).status === 0) return
+    if (answers(socket)) return
     if (child.exitCode !== null) break
     await sleep(100)
   }
-  const log = join(folder, 'error.log')
-  const last = existsSync(log)
-    ? readFileSync(log, 'utf8')
-        .trim()
-        .split('\n')
-        .filter((l) => l.includes('ERROR'))
-        .pop()
-    : ''
-  throw new Problem(`MariaDB did not start. ${last ?? ''}`)
+  throw new Problem(`The database did not start. ${lastError(log)}`)
+}
+
+/** What the server's log says last. */
+function lastError(log) {
+  if (!existsSync(log)) return ''
+  const lines = readFileSync(log, 'utf8').trim().split('\n')
+  const last = lines.filter((l) => l.includes('[ERROR]')).pop()
+  return last ? `Its log says: ${last.replace(/^.*\[ERROR\]\s*/, '')} (${log})` : `Its log is ${log}.`
 }
 
 /** How long the server may take to write what it still holds. */
 const PATIENCE_MS = 10_000
 
-async function stopServer(socket, folder) {
-  const pidFile = join(folder, 'mariadbd.pid')
+async function stopServer({ socket, pidFile, data }) {
   const pid = existsSync(pidFile) ? Number(readFileSync(pidFile, 'utf8')) : 0
-  client(socket, 'mariadb-admin', ['shutdown'], { timeout: PATIENCE_MS })
-  for (let i = 0; i < 100 && existsSync(pidFile); i++) await sleep(50)
-  if (!pid || !existsSync(pidFile)) return
+  const ours = () => pid > 0 && isRunning(pid, 'mariadbd', data)
+  for (const as of [admin, 'root']) {
+    if (client(socket, 'mariadb-admin', ['shutdown'], { timeout: PATIENCE_MS, as }).status === 0) break
+  }
+  for (let i = 0; i < 100 && ours(); i++) await sleep(50)
+  if (!ours()) return
   // On a full disk the server would wait for room without end. InnoDB's log brings back whatever was committed.
   say('The database cannot finish writing; is the disk full? It is ended now. What was saved is kept.')
   process.kill(pid, 'SIGKILL')

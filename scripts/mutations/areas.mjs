@@ -15,7 +15,7 @@ const FILM = ['golden', 'film', 'silver', 'mono', 'prints', 'colour-processes', 
 export const AREAS = [
   core('film', ['src/film', 'src/colour/gamut.ts', ...filmsOf()], FILM, ['line', 'ends']),
   core('line', ['src/line'], ['golden', 'compile', 'edit', 'merge', 'blend', 'line'], ['masks', 'colour-processes']),
-  core('masks', ['src/masks'], ['mask-shapes', 'mask-edit', 'masks'], ['compile']),
+  core('masks', ['src/masks'], ['mask-shapes', 'space', 'masks'], ['compile']),
   core(
     'kernels',
     ['src/kernels'],

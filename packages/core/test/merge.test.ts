@@ -65,6 +65,7 @@ describe('bringing two changes together', () => {
     })
     expect(mergeRecipes(base, replaced('instant'), replaced('two-strip'))).toBeNull()
     expect(mergeRecipes(base, changeSettings(base, second, { fog: 0.1 }), replaced('instant'))).toBeNull()
+    expect(mergeRecipes(base, changeBath(base, second, { strength: 10 }), replaced('instant'))).toBeNull()
     // Each side alone is within the limit; both together are not.
     const full = (n: number, id: string): Recipe => ({
       ...base,

@@ -1,9 +1,11 @@
+import { isIP } from 'node:net'
 import { join } from 'node:path'
 import { connect } from './db/connect'
 import { loadDemo } from './demo'
 import { sentenceOf } from './errors'
 import { buildApp } from './http/app'
 import type { Context } from './http/context'
+import { keyIn } from './http/key'
 import { FrameCache } from './media/frames'
 import { MediaStore } from './media/store'
 import { RenderQueue } from './render/queue'
@@ -15,10 +17,13 @@ const env = (name: string, fallback?: string): string => {
   return value
 }
 
+const isLoopback = (host: string): boolean => host === '::1' || host.startsWith('127.')
+
 async function serve(): Promise<void> {
   const data = env('FOGBATH_DATA')
   const host = env('FOGBATH_HOST', '127.0.0.1')
-  if (host !== '127.0.0.1') throw new Error(`FOGBATH_HOST is ${host}; only 127.0.0.1 is served for now.`)
+  if (!isIP(host)) throw new Error(`FOGBATH_HOST is '${host}'; it must be an address such as 127.0.0.1 or 0.0.0.0.`)
+  const key = isLoopback(host) ? null : keyIn(join(data, 'key'))
   const db = await connect({
     port: Number(env('FOGBATH_DB_PORT')),
     user: env('FOGBATH_DB_USER'),
@@ -36,9 +41,14 @@ async function serve(): Promise<void> {
   }
   const demo = process.env['FOGBATH_DEMO']
   if (demo && (await loadDemo(db, store, demo))) process.send?.({ said: 'Loaded the demo production.' })
-  const app = await buildApp({ context, page: env('FOGBATH_PAGE'), log: true })
+  const hosts = env('FOGBATH_HOSTS', '')
+    .split(',')
+    .map((name) => name.trim())
+    .filter(Boolean)
+  const app = await buildApp({ context, page: env('FOGBATH_PAGE'), log: true, guard: { hosts, key } })
   const address = await app.listen({ host, port: Number(env('FOGBATH_PORT')) })
   queue.wake()
+  if (key) process.send?.({ said: `Others need the key in ${join(data, 'key')}.` })
   process.send?.({ address })
 
   let stopping = false

@@ -14,7 +14,7 @@ interface Running {
 export default async function setup(): Promise<() => Promise<void>> {
   const folder = join(import.meta.dirname, '../../../.fogbath-test/db-unit')
   mkdirSync(folder, { recursive: true })
-  const db = (await startMariadb(folder)) as Running
+  const db = (await startMariadb(folder, { many: true })) as Running
   Object.assign(process.env, { TEST_DB_PORT: String(db.port), TEST_DB_USER: db.user, TEST_DB_PASSWORD: db.password })
   return db.stop
 }

@@ -4,11 +4,13 @@ import rateLimit from '@fastify/rate-limit'
 import files from '@fastify/static'
 import { existsSync } from 'node:fs'
 import { SHIPPED_RECIPES } from '@fogbath/core'
-import Fastify from 'fastify'
+import Fastify, { type RouteOptions } from 'fastify'
 import { MOST_BYTES } from '../media/store'
 import { AJV_OPTIONS } from '../validate'
 import type { App, Context } from './context'
 import { installErrors } from './errors'
+import { installGuard, signInRoutes, type Guard } from './guard'
+import { healthRoutes } from './health'
 import { historyRoutes } from './history'
 import { mediaRoutes } from './media'
 import { productionRoutes } from './productions'
@@ -25,6 +27,10 @@ export interface AppOptions {
   /** Requests a minute from one address; frames have a limit of their own. */
   readonly requestsPerMinute?: number
   readonly log?: boolean
+  /** Under which names, and with which key, the server is asked; only this machine without a key when left out. */
+  readonly guard?: Guard
+  /** Told of every route as it is made. */
+  readonly onRoute?: (route: RouteOptions) => void
 }
 
 /** Everything that a page may do; kernels are WebAssembly, workers come from the page's own files. */
@@ -52,16 +58,31 @@ export async function buildApp(options: AppOptions): Promise<App> {
     forceCloseConnections: true,
   }) as unknown as App
   installErrors(app as never)
+  if (options.onRoute) app.addHook('onRoute', options.onRoute)
+  // First of all, so that a request which may not be made is not even read.
+  const guard = options.guard ?? { hosts: [], key: null }
+  await installGuard(app, guard)
   await app.register(helmet, {
     contentSecurityPolicy: { useDefaults: false, directives: CSP },
     // The page is served over plain HTTP on loopback: nothing may be upgraded.
     strictTransportSecurity: false,
+    // With these two headers a page may share memory between its threads.
+    crossOriginOpenerPolicy: { policy: 'same-origin' },
+    crossOriginEmbedderPolicy: { policy: 'require-corp' },
   })
   await app.register(rateLimit, { max: options.requestsPerMinute ?? 3000, timeWindow: '1 minute' })
   await app.register(multipart, { limits: { fileSize: MOST_BYTES, files: 500, fields: 10 } })
-  app.get('/api/health', () => ({ ok: true }))
+  if (guard.key !== null) signInRoutes(app, guard.key)
   app.get('/api/recipes', () => SHIPPED_RECIPES)
-  for (const routes of [productionRoutes, shotRoutes, historyRoutes, proofRoutes, mediaRoutes, renderRoutes])
+  for (const routes of [
+    healthRoutes,
+    productionRoutes,
+    shotRoutes,
+    historyRoutes,
+    proofRoutes,
+    mediaRoutes,
+    renderRoutes,
+  ])
     routes(app, options.context)
   if (options.page && existsSync(options.page)) await servePage(app, options.page)
   return app

@@ -1,7 +1,18 @@
 import { FogBathError } from '@fogbath/core'
 import type { FastifyError, FastifyInstance } from 'fastify'
+import { ConnectionError } from 'sequelize'
 import { Fault, STATUS } from '../errors'
 import { describeError, firstError } from '../validate'
+
+/** Whether the database did not answer, as opposed to refusing something. */
+function databaseGone(error: unknown): boolean {
+  if (error instanceof ConnectionError) return true
+  const cause = (error as { parent?: { fatal?: boolean; code?: string } }).parent
+  return (
+    cause?.fatal === true ||
+    /^(ECONN|EPIPE|ER_(SOCKET|CONNECTION|GET_CONNECTION|CMD_CONNECTION|SERVER_SHUTDOWN))/.test(cause?.code ?? '')
+  )
+}
 
 /** One shape for every refusal: `{ error, message, details? }`. A fallback that tells nothing of the inside comes last. */
 export function installErrors(app: FastifyInstance): void {
@@ -17,6 +28,11 @@ export function installErrors(app: FastifyInstance): void {
       const message = first ? describeError(first, error.validationContext ?? 'body') : error.message
       return reply.status(400).send({ error: 'invalid', message })
     }
+    if (databaseGone(error))
+      return reply.status(503).header('retry-after', '2').send({
+        error: 'busy',
+        message: 'The database is being restarted; what is unsaved is kept here and saved when it is back.',
+      })
     if (error.code === 'ENOSPC')
       return reply.status(507).send({ error: 'full', message: 'The server’s disk is full; make room and try again.' })
     const status = error.statusCode ?? 500

@@ -58,6 +58,7 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
     // One look that has not begun yet is enough for all that is there.
     if (this.closed || this.looks.size > 0) return
     clearTimeout(this.again)
+    this.again = undefined
     this.looks.add(() => this.drain()).catch((error: unknown) => this.lookAgain(error))
   }
 
@@ -65,6 +66,12 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
   private lookAgain(error: unknown): void {
     process.stderr.write(`fogbath: the renders could not be looked through: ${sentenceOf(error)}\n`)
     if (!this.closed) this.again = setTimeout(() => this.wake(), AGAIN_MS).unref()
+  }
+
+  /** What the queue is doing, in words. */
+  state(): 'idle' | 'rendering' | 'waiting for the database' {
+    if (this.again) return 'waiting for the database'
+    return this.current ? 'rendering' : 'idle'
   }
 
   /** Stops after the frames under way; what was running goes on at the next start. */

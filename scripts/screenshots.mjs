@@ -1,0 +1,109 @@
+// npm run screenshots: a picture of each main view, from the demo data, into docs/screenshots.
+import { rmSync } from 'node:fs'
+import { join } from 'node:path'
+import { chromium } from '@playwright/test'
+import { startApplication } from './lib/application.mjs'
+import { run, say } from './lib/say.mjs'
+import { ROOT, build, installPrograms } from './lib/setup.mjs'
+
+const FOLDER = join(ROOT, '.fogbath-screenshots')
+
+/** The bench once its picture, strips and thumbnails are there. */
+async function benchReady(page) {
+  await page.waitForFunction(() => /ms$/.test(document.querySelector('[data-test=speed]')?.textContent ?? ''))
+  await page.waitForFunction(() => document.querySelectorAll('.rail img').length >= 5)
+  await page.waitForTimeout(1500)
+}
+const open = async (page, shot) => {
+  await page.goto('/')
+  await page
+    .getByRole('link', { name: new RegExp(`^${shot}`) })
+    .first()
+    .click()
+  await benchReady(page)
+}
+const press = async (page, key) => {
+  await page.evaluate(() => document.activeElement?.blur())
+  await page.keyboard.press(key)
+}
+
+const VIEWS = {
+  productions: async (page) => {
+    await page.goto('/')
+    await page.getByText('Two-strip').waitFor()
+    await page.waitForTimeout(5000)
+  },
+  intake: async (page) => {
+    await page.goto('/productions/1')
+    await page.locator('article.shot').nth(4).waitFor()
+    await page.waitForTimeout(4000)
+  },
+  bench: async (page) => {
+    await open(page, 'Keeper and apprentice')
+    await press(page, 'w')
+    await page.waitForTimeout(1500)
+  },
+  palette: async (page) => {
+    await open(page, 'Lock gate')
+    await press(page, 'a')
+    await page.keyboard.type('tone')
+    await page.waitForTimeout(2500)
+  },
+  keys: async (page) => {
+    await open(page, 'Dawn fog')
+    await press(page, '?')
+    await page.waitForTimeout(600)
+  },
+  proofs: async (page) => {
+    await open(page, 'Regatta bunting')
+    await press(page, 'p')
+    await page.getByText('Kept as a proof').waitFor()
+    await page.getByRole('button', { name: 'B', exact: true }).click()
+    await page.waitForTimeout(2000)
+    await press(page, 'p')
+    await page.getByText('see proofs 2').waitFor()
+    await press(page, 'm')
+    await page.waitForTimeout(6000)
+  },
+  mask: async (page) => {
+    await open(page, 'Lock gate')
+    await page.getByRole('button', { name: 'B', exact: true }).click()
+    await benchReady(page)
+    await page.getByRole('button', { name: 'Mask', exact: true }).click()
+    await page.locator('.mask .add').getByRole('button', { name: 'ellipse' }).click()
+    await page.waitForTimeout(2500)
+  },
+  dispatch: async (page) => {
+    for (const shot of ['Dawn fog', 'Night lantern']) {
+      await open(page, shot)
+      await page.getByRole('button', { name: 'Render' }).click()
+      await page.getByText('H.264, 10 bit').click()
+      await page.getByRole('heading', { name: 'Dispatch' }).waitFor()
+    }
+    await page.locator('[data-state=running]').waitFor()
+    await page.waitForFunction(() => /fps/.test(document.querySelector('[data-state=running]')?.textContent ?? ''))
+    await page.waitForTimeout(1500)
+  },
+}
+
+run(async () => {
+  installPrograms(['mariadbd', 'ffmpeg', 'chromium'])
+  build()
+  rmSync(FOLDER, { recursive: true, force: true })
+  const application = await startApplication(FOLDER)
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] })
+  try {
+    for (const [name, show] of Object.entries(VIEWS)) {
+      const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: application.url })
+      await show(page)
+      await page.screenshot({ path: join(ROOT, 'docs/screenshots', `${name}.png`) })
+      await page.close()
+      say(`docs/screenshots/${name}.png`)
+    }
+  } finally {
+    await browser.close()
+    await application.stop()
+    rmSync(FOLDER, { recursive: true, force: true })
+  }
+  return 0
+})
