@@ -1,0 +1,182 @@
+import { spawn, spawnSync, type ChildProcess } from 'node:child_process'
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { setTimeout as sleep } from 'node:timers/promises'
+import mariadb from 'mariadb'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+
+/** The program as `npm start` runs it, built. */
+const START = join(import.meta.dirname, '../../../scripts/start.mjs')
+
+let folder: string
+beforeAll(() => {
+  // Not below a private folder: the database runs as an account of its own, which must get there.
+  folder = mkdtempSync(join(tmpdir(), 'fogbath-start-'))
+  spawnSync('chmod', ['755', folder])
+})
+afterAll(() => rmSync(folder, { recursive: true, force: true }))
+
+interface Started {
+  readonly child: ChildProcess
+  readonly url: string
+  readonly said: () => string
+  readonly ended: Promise<number | null>
+}
+
+function launch(data: string, env: NodeJS.ProcessEnv = {}) {
+  const child = spawn(process.execPath, [START], {
+    env: { ...process.env, FOGBATH_DATA: data, FOGBATH_PORT: '0', FOGBATH_DEMO: '', ...env },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  })
+  let said = ''
+  for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk: Buffer) => (said += chunk.toString()))
+  const ended = new Promise<number | null>((resolve) => child.once('exit', resolve))
+  return { child, said: () => said, ended }
+}
+async function start(data: string): Promise<Started> {
+  const port = 20_000 + Math.floor(Math.random() * 20_000)
+  const run = launch(data, { FOGBATH_PORT: String(port) })
+  for (let i = 0; i < 600; i++) {
+    const found = /ready: (\S+)/.exec(run.said())
+    if (found) return { ...run, url: found[1]! }
+    if (run.child.exitCode !== null) break
+    await sleep(50)
+  }
+  throw new Error(`It did not start: ${run.said()}`)
+}
+async function refused(data: string, env: NodeJS.ProcessEnv = {}): Promise<string> {
+  const run = launch(data, { FOGBATH_PORT: '4699', ...env })
+  expect(await run.ended).toBe(1)
+  return run.said()
+}
+const health = (url: string) =>
+  fetch(`${url}/api/health`).then(
+    (r) => r.status,
+    () => 0,
+  )
+const until = (url: string, status: number) =>
+  expect.poll(() => health(url), { timeout: 20_000, interval: 50 }).toBe(status)
+/** Processes whose command line holds a text. */
+const running = (text: string): number[] =>
+  readdirSync('/proc')
+    .filter((n) => /^\d+$/.test(n))
+    .filter((n) => {
+      try {
+        return (
+          readFileSync(`/proc/${n}/cmdline`, 'utf8').includes(text) &&
+          readFileSync(`/proc/${n}/stat`, 'utf8').split(') ')[1]![0] !== 'Z'
+        )
+      } catch {
+        return false
+      }
+    })
+    .map(Number)
+const stop = async (run: Started): Promise<void> => {
+  run.child.kill('SIGTERM')
+  expect(await run.ended).toBe(0)
+}
+
+describe('the application as it is started', () => {
+  const data = () => join(folder, 'one')
+
+  it('lets nobody into the database but itself, and ends all it started when it is told to', async () => {
+    const run = await start(data())
+    const [server] = running(`--datadir=${join(data(), 'db/data')}`)
+    const line = readFileSync(`/proc/${server}/cmdline`, 'utf8')
+    const port = Number(/--port=(\d+)/.exec(line)![1])
+    // Whoever starts this, the database is never the system's root.
+    expect(/^Uid:\s+(\d+)/m.exec(readFileSync(`/proc/${server}/status`, 'utf8'))![1]).not.toBe('0')
+    const enter = (user: string, password: string) =>
+      mariadb.createConnection({ host: '127.0.0.1', port, user, password, connectTimeout: 3000 })
+    for (const user of ['root', 'mysql', '', 'fogbath']) await expect(enter(user, '')).rejects.toThrow(/Access denied/)
+    const secret = join(data(), 'db/secret')
+    expect(statSync(secret).mode & 0o777).toBe(0o600)
+    const own = await enter('fogbath', readFileSync(secret, 'utf8'))
+    await expect(own.query('CREATE DATABASE other')).rejects.toThrow(/Access denied/)
+    await expect(own.query(`SELECT 1 INTO OUTFILE '${folder}/out'`)).rejects.toThrow(/Access denied/)
+    await expect(own.query('SELECT * FROM mysql.global_priv')).rejects.toThrow(/denied/)
+    const [[, priv]] = (await own.query({ sql: "SHOW VARIABLES LIKE 'secure_file_priv'", rowsAsArray: true })) as [
+      [string, string],
+    ]
+    expect(priv).toContain('files')
+    await own.end()
+    expect(statSync(join(data(), 'db/socket')).mode & 0o777).toBe(0o700)
+    const all = [...running(data()), run.child.pid!]
+    expect(all.length).toBeGreaterThan(1)
+    await stop(run)
+    await expect.poll(() => running(data()), { timeout: 10_000 }).toEqual([])
+  })
+
+  it('goes on when the database or the server is killed, with what was acknowledged', async () => {
+    const run = await start(data())
+    const made = await fetch(`${run.url}/api/productions`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: '{"name":"Kept"}',
+    })
+    expect(made.status).toBe(201)
+    process.kill(running(`--datadir=${join(data(), 'db/data')}`)[0]!, 'SIGKILL')
+    await until(run.url, 503)
+    const away = await fetch(`${run.url}/api/productions`)
+    expect([away.status, ((await away.json()) as { message: string }).message]).toEqual([
+      503,
+      'The database is being restarted; what is unsaved is kept here and saved when it is back.',
+    ])
+    await until(run.url, 200)
+    const server = running('packages/server/dist/serve.js').find((pid) =>
+      readFileSync(`/proc/${pid}/environ`, 'utf8').includes(`FOGBATH_DATA=${data()}`),
+    )!
+    process.kill(server, 'SIGKILL')
+    await until(run.url, 0)
+    await until(run.url, 200)
+    const list = (await (await fetch(`${run.url}/api/productions`)).json()) as { name: string }[]
+    expect(list.map((p) => p.name)).toEqual(['Kept'])
+    await stop(run)
+  })
+
+  it('does not mind a note of another start that is garbled, or whose number is somebody else’s by now', async () => {
+    for (const note of ['{"pid": 12', JSON.stringify({ pid: process.pid, address: 'http://elsewhere' }), '']) {
+      writeFileSync(join(data(), 'running.json'), note)
+      await stop(await start(data()))
+    }
+  })
+
+  it('is started once for one data folder', async () => {
+    const run = await start(data())
+    expect(await refused(data())).toContain(`already running at ${run.url}`)
+    await stop(run)
+  })
+
+  it('never throws away a database folder that lacks a part, and says what can be done', async () => {
+    const inner = join(data(), 'db/data')
+    rmSync(join(inner, 'mysql'), { recursive: true })
+    const before = readdirSync(inner).sort()
+    expect(before).toContain('fogbath')
+    expect(await refused(data())).toMatch(/its part “mysql” is missing.*Nothing has been changed.*backup/s)
+    expect(readdirSync(inner).sort()).toEqual(before)
+  })
+})
+
+describe('a data folder', () => {
+  it('with footage and no database is not taken for a first start', async () => {
+    const data = join(folder, 'two')
+    mkdirSync(join(data, 'media/ab'), { recursive: true })
+    expect(await refused(data)).toMatch(/holds footage \(media\) but no database/)
+    expect(existsSync(join(data, 'db/data'))).toBe(false)
+  })
+  it('whose first start was cut off early is begun again', async () => {
+    const data = join(folder, 'three')
+    mkdirSync(join(data, 'db/data.new/half'), { recursive: true })
+    await stop(await start(data))
+    expect(existsSync(join(data, 'db/data.new'))).toBe(false)
+  })
+  it('that cannot be used, or a missing folder for temporary files, is said', async () => {
+    writeFileSync(join(folder, 'file'), '')
+    expect(await refused(join(folder, 'file/data'))).toMatch(/cannot be written \(ENOTDIR\)/)
+    expect(await refused(join(folder, 'four'), { TMPDIR: join(folder, 'nowhere') })).toMatch(
+      /temporary files, .*nowhere, cannot be written/,
+    )
+    expect(await refused(join(folder, 'four'), { FOGBATH_PORT: '99999' })).toMatch(/FOGBATH_PORT is '99999'/)
+  })
+})
