@@ -1,11 +1,13 @@
 import { execFileSync } from 'node:child_process'
-import { copyFileSync, mkdirSync, mkdtempSync, readdirSync, rmSync, statSync, symlinkSync } from 'node:fs'
+import { chmodSync, copyFileSync, mkdirSync, mkdtempSync, readdirSync, rmSync, statSync, symlinkSync } from 'node:fs'
+import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { basename, join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { openWriter, type Target } from '../src/media/encode'
 import { FrameCache } from '../src/media/frames'
 import { probe } from '../src/media/probe'
+import { withFile } from '../src/media/source'
 import { makeFootage, makeRig, readPixels, type Rig } from './helpers'
 
 let rig: Rig
@@ -41,6 +43,79 @@ describe('the watched folder', () => {
     expect((await pick(['../watched-not/secret.png'])).message).toMatch(/lies outside the watched folder/)
     expect((await pick(['nothing.png'])).message).toMatch(/nothing.png is not in the watched folder/)
     expect((await pick(['open.png'])).status).toBe(201)
+  })
+})
+
+describe('what is no regular file', () => {
+  it('is refused in words, and the server goes on: unreadable files, pipes, sockets, folders', async () => {
+    mkdirSync(watched('odd', 'folder.png'), { recursive: true })
+    copyFileSync(footage.png, watched('odd', 'good.png'))
+    const pipes = Array.from({ length: 6 }, (_, i) => watched('odd', `pipe${i}.png`))
+    execFileSync('mkfifo', pipes)
+    const socket = createServer().listen(watched('odd', 'socket.png'))
+    await new Promise((resolve) => socket.once('listening', resolve))
+    try {
+      for (const name of ['folder.png', 'socket.png', ...pipes.map((p) => basename(p))]) {
+        const alone = await pick([`odd/${name}`])
+        expect([alone.status, name]).toEqual([422, name])
+        expect(alone.message).toMatch(/is not a file/)
+        expect((await pick([`odd/${name}`, 'odd/good.png'], true)).status).toBe(422)
+      }
+      const list = await rig.app.inject({ url: '/api/watched' })
+      const listed = list.json<{ files: { path: string }[]; left: number }>()
+      expect(listed.files.map((f) => f.path).filter((p) => p.startsWith('odd/'))).toEqual(['odd/good.png'])
+      expect(listed.left).toBe(0)
+      expect((await pick(['odd/good.png'])).status).toBe(201)
+    } finally {
+      socket.close()
+    }
+  })
+  it('says what may not be read', async () => {
+    const path = watched('odd', 'closed.png')
+    copyFileSync(footage.png, path)
+    chmodSync(path, 0o000)
+    // The system's root may read everything; for a moment we are somebody else.
+    const root = process.getuid!() === 0
+    if (root) process.seteuid!(65534)
+    try {
+      await expect(withFile(path, async () => 1)).rejects.toThrow('closed.png may not be read by the server.')
+    } finally {
+      if (root) process.seteuid!(0)
+    }
+  })
+})
+
+describe('pictures with an odd side', () => {
+  /** Soft colours, so that subsampled chroma costs little. */
+  const SMOOTH = 'gradients=s=170x100:r=24:d=0.25:speed=0.03,format=gbrp,crop=161:91'
+  const run = (...args: string[]): void => void execFileSync('ffmpeg', ['-v', 'error', '-y', ...args])
+  let truth: string
+  beforeAll(() => {
+    truth = join(rig.folder, 'truth.png')
+    run('-f', 'lavfi', '-i', SMOOTH, '-frames:v', '1', '-pix_fmt', 'rgb48be', truth)
+  })
+  it.each([
+    ['odd.jpg', ['-frames:v', '1', '-pix_fmt', 'yuvj420p', '-q:v', '2']],
+    ['odd422.jpg', ['-frames:v', '1', '-pix_fmt', 'yuvj422p', '-q:v', '2']],
+    ['odd.webp', ['-frames:v', '1', '-pix_fmt', 'yuv420p', '-quality', '98']],
+    ['odd.webm', ['-c:v', 'libvpx-vp9', '-pix_fmt', 'yuv420p', '-crf', '8', '-b:v', '0']],
+    ['odd.mkv', ['-c:v', 'ffv1', '-pix_fmt', 'yuv420p10le']],
+  ])('%s is taken in and shows what it holds', async (name, args) => {
+    const path = join(rig.folder, name)
+    run('-loop', '1', '-framerate', '24', '-t', '0.25', '-i', truth, ...args, path)
+    const source = { type: 'file' as const, path }
+    const info = await probe(source, name)
+    expect([info.width, info.height]).toEqual([161, 91])
+    const cache = new FrameCache(join(rig.folder, 'odd-cache'))
+    const frame = await cache.frame(source, info, name, 0, 161)
+    const codes = new Uint16Array(
+      frame.bytes.buffer.slice(frame.bytes.byteOffset, frame.bytes.byteOffset + frame.bytes.length),
+    )
+    // The same picture without any compression or subsampling.
+    const wanted = readPixels(truth)
+    const mean = codes.reduce((sum, v, i) => sum + Math.abs(v - wanted[i]!), 0) / codes.length / 257
+    expect(mean).toBeLessThan(2.5)
+    expect((await cache.frame(source, info, name, 0, 80)).width).toBe(80)
   })
 })
 

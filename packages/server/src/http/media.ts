@@ -96,29 +96,41 @@ export function mediaRoutes(app: App, context: Context): void {
   })
 }
 
-async function listWatched(
-  watched: string | null,
-): Promise<{ folder: string | null; files: { path: string; size: number }[] }> {
-  if (!watched) return { folder: null, files: [] }
+/** Most entries of the watched folder that are listed. */
+const MOST_ENTRIES = 5000
+
+interface Watched {
+  readonly folder: string | null
+  readonly files: readonly { readonly path: string; readonly size: number }[]
+  /** Entries that are not listed because there are too many. */
+  readonly left: number
+}
+
+async function listWatched(watched: string | null): Promise<Watched> {
+  if (!watched) return { folder: null, files: [], left: 0 }
   const names = await readdir(watched, { recursive: true }).catch(() => {
     throw new Fault('not-found', `The watched folder ${watched} cannot be read.`)
   })
   const files = await Promise.all(
     names
       .sort()
-      .slice(0, 5000)
+      .slice(0, MOST_ENTRIES)
       .map(async (path) => {
-        const found = await stat(join(watched, path)).catch(() => null)
+        // Links that lead out of the folder are not offered; picking one is refused.
+        const found = await insideWatched(watched, path)
+          .then((real) => stat(real))
+          .catch(() => null)
         return found?.isFile() ? [{ path, size: found.size }] : []
       }),
   )
-  return { folder: watched, files: files.flat() }
+  return { folder: watched, files: files.flat(), left: Math.max(0, names.length - MOST_ENTRIES) }
 }
 
 /** A picked path must really lie in the watched folder, links followed. */
 async function insideWatched(watched: string | null, path: string): Promise<string> {
   if (!watched) throw new Fault('invalid', 'No watched folder is set; start with FOGBATH_WATCH=/folder.')
   const root = await realpath(watched)
+  if (path.includes('\0')) throw new Fault('invalid', 'A path cannot hold a zero character.')
   const real = await realpath(join(root, path)).catch(() => null)
   if (!real) throw new Fault('not-found', `${path} is not in the watched folder.`)
   if (!real.startsWith(root + sep)) throw new Fault('denied', `${path} lies outside the watched folder.`)

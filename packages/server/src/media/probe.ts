@@ -1,6 +1,8 @@
-import { stat } from 'node:fs/promises'
+import { constants } from 'node:fs'
+import { access, stat } from 'node:fs/promises'
 import { basename } from 'node:path'
-import { Fault } from '../errors'
+import { Fault, sentenceOf } from '../errors'
+import { decodeFrames } from './decode'
 import { ffprobe, lastLine, runFfmpeg, SAFE_INPUT } from './ffmpeg'
 import { inputArgs, type Source } from './source'
 
@@ -48,7 +50,8 @@ interface Stream {
 const STILL_CODECS = ['png', 'tiff', 'mjpeg', 'exr', 'dpx', 'bmp', 'webp', 'jpegxl', 'jpeg2000', 'ppm', 'pgm']
 
 /**
- * Probes a file or sequence and proves that it can be read: packets counted, first and last frame decoded.
+ * Probes a file or sequence and proves that it can be read: packets counted, first and last frame decoded, the first one
+ * brought to what the program works with.
  * Throws a sentence that names the file.
  * @param label the name to use in messages
  */
@@ -64,7 +67,7 @@ export async function probe(source: Source, label: string): Promise<MediaInfo> {
   const still =
     source.type === 'file' && (format.endsWith('_pipe') || format === 'image2') && STILL_CODECS.includes(codec)
   const frames = source.type === 'sequence' ? source.frames : still ? 1 : countFrames(stream, label)
-  await proveReadable(source, stream, frames, label)
+  await proveWhole(source, stream, frames, label)
   const turned = Math.abs(stream.side_data_list?.find((d) => d.rotation !== undefined)?.rotation ?? 0) % 180 === 90
   const info = {
     kind: source.type === 'sequence' ? ('sequence' as const) : still ? ('still' as const) : ('clip' as const),
@@ -79,13 +82,27 @@ export async function probe(source: Source, label: string): Promise<MediaInfo> {
     ...colourOf(stream, codec, height),
     encoding: guessEncoding(stream, codec, label),
   }
-  return { ...info, warnings: warningsFor(info, stream) }
+  const whole = { ...info, warnings: warningsFor(info, stream) }
+  await proveUsable(source, whole, label)
+  return whole
+}
+
+/** The first frame by the very chain that will be used, so that nothing is taken in which could not be shown later. */
+async function proveUsable(source: Source, info: MediaInfo, label: string): Promise<void> {
+  try {
+    for await (const _ of decodeFrames(source, info, { first: 0, count: 1 }));
+  } catch (error) {
+    throw new Fault('media', `${label} cannot be brought to RGB: ${sentenceOf(error)}`)
+  }
 }
 
 async function sizeOf(path: string, label: string): Promise<number> {
   const found = await stat(path).catch(() => null)
   if (!found) throw new Fault('media', `${label} does not exist or cannot be read.`)
   if (!found.isFile()) throw new Fault('media', `${label} is not a file.`)
+  await access(path, constants.R_OK).catch(() => {
+    throw new Fault('media', `${label} may not be read.`)
+  })
   return found.size
 }
 
@@ -120,8 +137,8 @@ function countFrames(stream: Stream, label: string): number {
   return found
 }
 
-/** Decodes the first frame and the last second; a damaged file shows itself there. */
-async function proveReadable(source: Source, stream: Stream, frames: number, label: string): Promise<void> {
+/** Decodes the first frame and the last second strictly; a damaged file shows itself there. */
+async function proveWhole(source: Source, stream: Stream, frames: number, label: string): Promise<void> {
   // The TIFF reader calls every tag that it does not know an error.
   const strict = stream.codec_name === 'tiff' ? [] : ['-err_detect', 'explode']
   const decode = (before: string[], after: string[]) =>

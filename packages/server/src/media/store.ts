@@ -7,7 +7,7 @@ import { Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { Fault } from '../errors'
 import { probe, type MediaInfo } from './probe'
-import { withFile, withPlainName, type Source } from './source'
+import { checkFile, withFile, withPlainName, type Source } from './source'
 import { Medium } from '../db/models'
 
 /** Largest file that is taken in, bytes. */
@@ -64,6 +64,7 @@ export class MediaStore {
       let size = 0
       let first: MediaInfo | undefined
       for (const [i, path] of paths.entries()) {
+        await checkFile(path)
         const info = await withPlainName(path, (plain) => probe({ type: 'file', path: plain }, basename(path)))
         if (info.kind !== 'still')
           throw new Fault('media', `${basename(path)} is not a still; a sequence is made of stills.`)

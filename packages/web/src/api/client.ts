@@ -61,7 +61,8 @@ export const api = {
   changeProof: (id: number, change: { revision: number; name: string }) =>
     call<Proof>('PATCH', `/proofs/${id}`, change),
   deleteProof: (p: Proof) => call<void>('DELETE', `/proofs/${p.id}?revision=${p.revision}`),
-  watched: () => call<{ folder: string | null; files: { path: string; size: number }[] }>('GET', '/watched'),
+  watched: () =>
+    call<{ folder: string | null; files: { path: string; size: number }[]; left: number }>('GET', '/watched'),
   pick: (id: number, paths: string[], asSequence: boolean, fps: string) =>
     call<{ shots: Shot[] }>('POST', `/productions/${id}/pick`, { paths, asSequence, fps }),
   medium: (id: number) => call<Medium>('GET', `/media/${id}`),

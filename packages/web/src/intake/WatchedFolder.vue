@@ -15,7 +15,7 @@ const RATES = ['24000/1001', '24', '25', '30000/1001', '30', '48', '50', '60'].m
   return { value, label: `${Math.round((1000 * num) / den) / 1000} a second` }
 })
 const fps = ref('24')
-const watched = shallowRef<{ folder: string | null; files: { path: string; size: number }[] } | null>(null)
+const watched = shallowRef<Awaited<ReturnType<typeof api.watched>> | null>(null)
 const picked = ref<string[]>([])
 const asSequence = ref(false)
 watch(show, async (open) => {
@@ -50,8 +50,11 @@ async function takePicked(): Promise<void> {
         >{{ f.path }} <span class="mono quiet">{{ (f.size / 1e6).toFixed(1) }} MB</span></NCheckbox
       >
     </div>
+    <p v-if="watched?.left" class="warn" role="status">
+      {{ watched.left.toLocaleString() }} more entries are not listed; move what you do not need elsewhere.
+    </p>
     <div class="actions">
-      <button class="word" type="button" @click="picked = (watched?.files ?? []).map((f) => f.path)">all</button>
+      <button class="word" type="button" @click="picked = (watched?.files ?? []).map((f) => f.path)">pick all</button>
       <NCheckbox v-model:checked="asSequence">one numbered sequence</NCheckbox>
       <NSelect
         v-if="asSequence"
