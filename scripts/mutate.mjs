@@ -23,7 +23,7 @@ import { mutantsOf } from './mutations/mutants.mjs'
 
 const FOLDER = join(ROOT, '.fogbath-mutate')
 /** A change that makes a test run on for ever counts as noticed. */
-const MOST_MS = 240_000
+const MOST_MS = 400_000
 const read = (name) => JSON.parse(readFileSync(join(ROOT, 'scripts/mutations', name), 'utf8'))
 
 const { values: options } = parseArgs({
@@ -114,12 +114,12 @@ function named() {
 }
 
 /** Runs the tests in a copy; true when all pass. */
-function passes(copy, home, tests) {
+function passes(copy, home, tests, stdio = 'ignore') {
   const files = tests.map((t) => `test/${t}.test.ts`).filter((t) => existsSync(join(copy, home, t)))
   if (files.length === 0) return true
   return new Promise((done) => {
     const args = ['--no-install', 'vitest', 'run', '--root', join(copy, home), '--bail=1', '--reporter=dot']
-    const child = spawn('npx', [...args, ...files], { cwd: ROOT, stdio: 'ignore', detached: true })
+    const child = spawn('npx', [...args, ...files], { cwd: ROOT, stdio, detached: true })
     const timer = setTimeout(() => process.kill(-child.pid, 'SIGKILL'), MOST_MS)
     child.on('exit', (code) => {
       clearTimeout(timer)
@@ -146,7 +146,7 @@ run(async () => {
     for (const area of areas) mutants.push(...drawn(area, Number(options.sample), Number(options.seed)))
   const copies = Array.from({ length: Number(options.jobs) }, (_, n) => makeCopy(n))
   for (const area of areas)
-    if (!(await passes(copies[0], area.package, area.tests.flat())))
+    if (!(await passes(copies[0], area.package, area.tests.flat(), 'inherit')))
       throw new Error(`The tests of ${area.name} fail without any change.`)
   const score = new Map(areas.map((a) => [a.name, { noticed: 0, all: 0 }]))
   const left = [...mutants]

@@ -13,15 +13,10 @@ const core = (name, folders, quick, slow = []) => ({
 const FILM = ['golden', 'film', 'silver', 'mono', 'prints', 'colour-processes', 'processes', 'speed', 'colour']
 
 export const AREAS = [
-  core('film', ['src/film', 'src/colour/gamut.ts', ...filmsOf()], FILM, ['line', 'ends']),
+  core('film', ['src/film', 'src/colour/gamut.ts', ...filmsOf()], FILM, ['ends']),
   core('line', ['src/line'], ['golden', 'compile', 'edit', 'merge', 'blend', 'line'], ['masks', 'colour-processes']),
   core('masks', ['src/masks'], ['mask-shapes', 'space', 'masks'], ['compile']),
-  core(
-    'kernels',
-    ['src/kernels'],
-    ['memory', 'space', 'kernels', 'ends', 'golden'],
-    ['masks', 'colour-processes', 'line'],
-  ),
+  core('kernels', ['src/kernels'], ['memory', 'space', 'kernels', 'ends', 'golden'], ['masks', 'colour-processes']),
   {
     name: 'server render',
     package: 'packages/server',

@@ -1,5 +1,14 @@
-import { execFile, execFileSync } from 'node:child_process'
-import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
+import { execFile, execFileSync, spawn } from 'node:child_process'
+import {
+  copyFileSync,
+  existsSync,
+  mkdtempSync,
+  readFileSync,
+  readdirSync,
+  rmSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { KINDS, SHIPPED_RECIPES } from '@fogbath/core'
@@ -163,5 +172,71 @@ describe('fogbath lut', () => {
     expect(readFileSync(join(folder, 'l.cube'), 'utf8').trim().split('\n')).toHaveLength(4 + 729)
     expect((await run('lut', '--recipe', 'plain', '--size', '900', '-o', 'm.cube')).err).toMatch(/LUT size is 900/)
     expect(existsSync(join(folder, 'm.cube'))).toBe(false)
+  })
+})
+
+describe('what lies there already', () => {
+  it('is never lost: an input is not written over, whatever it is called', async () => {
+    copyFileSync(footage.clip, join(folder, 'own.mp4'))
+    symlinkSync(join(folder, 'own.mp4'), join(folder, 'alias.mp4'))
+    const before = readFileSync(join(folder, 'own.mp4'))
+    for (const [input, output] of [
+      ['own.mp4', 'own.mp4'],
+      ['own.mp4', './own.mp4'],
+      ['own.mp4', 'alias.mp4'],
+      ['alias.mp4', 'own.mp4'],
+    ] as const) {
+      const done = await run('process', input, '--recipe', 'plain', '-o', output, '--force')
+      expect([done.code, done.err]).toEqual([1, expect.stringMatching(/is an input; write to another name/)])
+    }
+    expect(readFileSync(join(folder, 'own.mp4')).equals(before)).toBe(true)
+    copyFileSync(footage.png, join(folder, 'seq.0001.png'))
+    const numbered = await run('process', 'seq.%04d.png', '--recipe', 'plain', '--frames', '0', '-o', 'seq.0001.png')
+    expect(numbered.err).toMatch(/seq.0001.png is an input/)
+  })
+  it('is written over only when that is asked for, and the files are named', async () => {
+    writeFileSync(join(folder, 'there.png'), 'mine')
+    const refused = await run('process', footage.png, '--recipe', 'plain', '-o', 'there.png')
+    expect([refused.code, refused.err]).toEqual([1, 'fogbath: there.png exists already; add --force to write over.\n'])
+    expect(readFileSync(join(folder, 'there.png'), 'utf8')).toBe('mine')
+    for (const i of [0, 1, 2, 3, 4]) writeFileSync(join(folder, `many.000${i}.png`), '')
+    const many = await run('process', footage.clip, '--recipe', 'plain', '--frames', '0-4', '-o', 'many.%04d.png')
+    expect(many.err).toMatch(/many.0000.png, many.0001.png, many.0002.png and 2 more exist already/)
+    expect((await run('process', footage.png, '--recipe', 'plain', '-o', 'there.png', '--force')).code).toBe(0)
+    expect(readPixels(join(folder, 'there.png')).length).toBe(3 * 160 * 96)
+    const cube = ['lut', '--recipe', 'plain', '--size', '5', '-o', 'look.cube']
+    expect((await run(...cube)).code).toBe(0)
+    expect((await run(...cube)).err).toMatch(/look.cube exists already/)
+    expect((await run(...cube, '--force')).code).toBe(0)
+  })
+})
+
+describe('fogbath stopped half-way', () => {
+  it('leaves nothing, and says so', async () => {
+    const long = join(folder, 'long.mp4')
+    execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'testsrc2=s=640x360:r=24:d=20', long])
+    const here = readdirSync(folder)
+    const child = spawn(process.execPath, [PROGRAM, 'process', long, '--recipe', 'plain', '-o', 'stopped.mp4'], {
+      cwd: folder,
+    })
+    let err = ''
+    child.stderr.on('data', (chunk: Buffer) => (err += chunk.toString()))
+    const ended = new Promise<number | null>((resolve) => child.once('exit', resolve))
+    await expect.poll(() => readdirSync(folder).some((n) => n.startsWith('.fogbath-')), { timeout: 20_000 }).toBe(true)
+    child.kill('SIGINT')
+    expect(await ended).toBe(130)
+    expect(err).toContain('fogbath: stopped; nothing was written.')
+    expect(readdirSync(folder)).toEqual(here)
+  })
+  it('by a reader that has had enough ends quietly', async () => {
+    const text = await new Promise<string>((resolve) =>
+      execFile(
+        'bash',
+        ['-c', `"${process.execPath}" "${PROGRAM}" recipes --json | head -c 20; echo "\${PIPESTATUS[0]}"`],
+        (_error, out, err) => resolve(out + err),
+      ),
+    )
+    expect(text).toMatch(/^\[\s+\{[^]*\n?0\n$/)
+    expect(text).not.toContain('Error')
   })
 })

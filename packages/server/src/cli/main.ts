@@ -3,6 +3,7 @@ import { existsSync } from 'node:fs'
 import { Command, InvalidArgumentError } from 'commander'
 import { ENCODING_IDS, KINDS, SHIPPED_RECIPES, defaultsOf, recipeToCube, type Recipe } from '@fogbath/core'
 import { Fault, sentenceOf } from '../errors'
+import type { ProcessOptions } from './process'
 
 /** A recipe by the path of a file, or by the id of a shipped one. */
 async function loadRecipe(name: string): Promise<Recipe> {
@@ -33,7 +34,8 @@ function progressLine(): (done: number, of: number) => void {
   }
 }
 
-function makeProgram(): Command {
+/** @param signal stops what is being written */
+function makeProgram(signal: AbortSignal): Command {
   const program = new Command('fogbath').description('Historical photochemical laboratory processes on footage.')
   program.showHelpAfterError(false).exitOverride()
   program
@@ -46,29 +48,29 @@ function makeProgram(): Command {
     .option('--to <id>', 'encoding of the output (default: as the input, BT.1886 for camera footage, linear in .exr)')
     .option('--frames <range>', 'such as 10-40, counted from 0')
     .option('--fps <rate>', 'frame rate of stills written as a clip', '24')
-    .action(
-      async (
-        inputs: string[],
-        o: { recipe: string; output: string; encoding?: string; to?: string; frames?: string; fps?: string },
-      ) => {
-        const { processFiles } = await import('./process')
-        const { recipe, ...rest } = o
-        const count = await processFiles(inputs, {
-          ...rest,
-          recipe: await loadRecipe(recipe),
-          onProgress: progressLine(),
-        })
-        print(`${o.output}: ${count} ${count === 1 ? 'frame' : 'frames'}`)
-      },
-    )
+    .option('--force', 'write over files that exist')
+    .action(async (inputs: string[], o: Omit<ProcessOptions, 'recipe'> & { recipe: string }) => {
+      const { processFiles } = await import('./process')
+      const { recipe, ...rest } = o
+      const count = await processFiles(inputs, {
+        ...rest,
+        recipe: await loadRecipe(recipe),
+        signal,
+        onProgress: progressLine(),
+      })
+      print(`${o.output}: ${count} ${count === 1 ? 'frame' : 'frames'}`)
+    })
   program
     .command('lut')
     .description('write the look of a recipe as a .cube, display values to display values')
     .requiredOption('--recipe <file-or-id>', 'a recipe file (JSON) or a shipped recipe')
     .option('--size <n>', 'nodes a side, 2 to 129', wholeNumber, 33)
     .requiredOption('-o, --output <path>', 'the .cube file')
-    .action(async (o: { recipe: string; size: number; output: string }) => {
+    .option('--force', 'write over a file that exists')
+    .action(async (o: { recipe: string; size: number; output: string; force?: boolean }) => {
       const text = recipeToCube(await loadRecipe(o.recipe), o.size)
+      const { checkOutputs } = await import('./outputs')
+      await checkOutputs([o.output], [o.recipe], o.force ?? false)
       await writeFile(o.output, text)
       print(`${o.output}: ${o.size} nodes a side`)
     })
@@ -117,7 +119,12 @@ function makeProgram(): Command {
 
 /** Runs the command line; the exit code is 0 only when all went well, and an error is one sentence on stderr. */
 export async function main(argv: readonly string[]): Promise<number> {
-  const program = makeProgram()
+  const interrupted = new AbortController()
+  // Kept listening: the packages that run ffmpeg end the program where nobody else listens any more.
+  for (const name of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(name, () => interrupted.abort(name))
+  // Whoever reads what is printed may have had enough of it, as `head` does.
+  process.stdout.on('error', (error: NodeJS.ErrnoException) => error.code === 'EPIPE' && process.exit(0))
+  const program = makeProgram(interrupted.signal)
   program.configureOutput({ outputError: (text, write) => write(text.replace(/^error: /, 'fogbath: ')) })
   program.commands.forEach((c) =>
     c.exitOverride().configureOutput({ outputError: (text, write) => write(text.replace(/^error: /, 'fogbath: ')) }),
@@ -128,6 +135,10 @@ export async function main(argv: readonly string[]): Promise<number> {
   } catch (error) {
     const { code, exitCode } = error as { code?: string; exitCode?: number }
     if (code?.startsWith('commander.')) return exitCode ?? 1
+    if (interrupted.signal.aborted) {
+      process.stderr.write('\nfogbath: stopped; nothing was written.\n')
+      return 130
+    }
     process.stderr.write(`fogbath: ${sentenceOf(error).replace(/\s+/g, ' ')}\n`)
     return 1
   }

@@ -8,6 +8,7 @@ import { probe, type MediaInfo } from '../media/probe'
 import { soundOf } from '../media/sound'
 import { linkSequence, withPlainName, type Source } from '../media/source'
 import { makeJob } from '../render/job'
+import { checkOutputs } from './outputs'
 import { FramePool } from '../render/pool'
 import { runFrames } from '../render/run'
 
@@ -18,6 +19,10 @@ export interface ProcessOptions {
   readonly to?: string
   readonly frames?: string
   readonly fps?: string
+  /** Existing outputs are written over unasked. */
+  readonly force?: boolean
+  /** Stops the work; nothing half-made is left. */
+  readonly signal?: AbortSignal
   readonly onProgress?: (done: number, of: number) => void
 }
 
@@ -29,17 +34,22 @@ export async function processFiles(inputs: readonly string[], options: ProcessOp
     throw new Fault('usage', `--fps is '${fps}'; it must be a number such as 24 or 24000/1001.`)
   if (options.encoding) encodingById(options.encoding)
   if (options.to) encodingById(options.to)
-  const work = (source: Source, label: string) => processSource(source, label, output, options, fps)
+  const work = (source: Source, label: string, files: readonly string[]) =>
+    processSource(source, label, files, output, options, fps)
   if (inputs.length === 1) {
-    const pattern = await expandPattern(inputs[0]!, fps)
-    return pattern
-      ? work(pattern, inputs[0]!)
-      : withPlainName(inputs[0]!, (path) => work({ type: 'file', path }, inputs[0]!))
+    const [input] = inputs as [string]
+    const pattern = await expandPattern(input, fps)
+    if (pattern) return work(pattern.source, input, pattern.files)
+    return withPlainName(input, (path) => work({ type: 'file', path }, input, inputs))
   }
   const folder = await mkdtemp(join(tmpdir(), 'fogbath-sequence-'))
   try {
     await checkStills(inputs)
-    return await work(await linkSequence(inputs, folder, fps), `${inputs.length} files from ${basename(inputs[0]!)} on`)
+    return await work(
+      await linkSequence(inputs, folder, fps),
+      `${inputs.length} files from ${basename(inputs[0]!)} on`,
+      inputs,
+    )
   } finally {
     await rm(folder, { recursive: true, force: true })
   }
@@ -61,16 +71,17 @@ async function checkStills(inputs: readonly string[]): Promise<void> {
 }
 
 /** `name.%04d.png` as an input: counts the files that are there without a gap. */
-async function expandPattern(input: string, fps: string): Promise<Source | null> {
+async function expandPattern(input: string, fps: string): Promise<{ source: Source; files: string[] } | null> {
   const match = /%0?(\d*)d/.exec(basename(input))
   if (!match || (await exists(input))) return null
-  const name = (i: number) => input.replace(match[0], String(i).padStart(Number(match[1] || 1), '0'))
+  const name = (i: number) => numbered(input, i)
   let start = 0
   while (start < 100_000 && !(await exists(name(start)))) start++
   if (start === 100_000) throw new Fault('media', `${input} matches no file.`)
   let frames = 0
   while (await exists(name(start + frames))) frames++
-  return { type: 'sequence', pattern: resolve(input), start, frames, fps }
+  const files = Array.from({ length: frames }, (_, i) => name(start + i))
+  return { source: { type: 'sequence', pattern: resolve(input), start, frames, fps }, files }
 }
 
 const exists = (path: string): Promise<boolean> =>
@@ -111,6 +122,7 @@ function parseFrames(text: string | undefined, frames: number): { first: number;
 async function processSource(
   source: Source,
   label: string,
+  files: readonly string[],
   output: Output,
   options: ProcessOptions,
   fps: string,
@@ -122,6 +134,7 @@ async function processSource(
       'usage',
       `${label} has ${count} frames but '${options.output}' is one picture; number it (out.%04d.${output.format}) or choose a frame with --frames N.`,
     )
+  await checkOutputs(namesOf(output, first, count), files, options.force ?? false)
   const from = options.encoding ?? info.encoding
   const job = makeJob(options.recipe, from, output.format, undefined, options.to)
   const pool = new FramePool()
@@ -146,6 +159,7 @@ async function processSource(
       job,
       target,
       pool,
+      ...(options.signal ? { signal: options.signal } : {}),
       onFrame: (done) => options.onProgress?.(done, count),
     })
     await publish(folder, staged, output, first, count)
@@ -165,9 +179,13 @@ async function stagingFolder(path: string): Promise<string> {
 
 async function publish(folder: string, staged: string, output: Output, first: number, count: number): Promise<void> {
   if (!output.numbered) return rename(staged, output.path)
-  const match = /%0?(\d*)d/.exec(basename(output.path))!
-  for (let i = first; i < first + count; i++) {
-    const name = basename(output.path).replace(match[0], String(i).padStart(Number(match[1] || 1), '0'))
-    await rename(join(folder, name), join(dirname(output.path), name))
-  }
+  for (const path of namesOf(output, first, count)) await rename(join(folder, basename(path)), path)
 }
+
+/** The files that will be written. */
+const namesOf = ({ path, numbered: many }: Output, first: number, count: number): string[] =>
+  many ? Array.from({ length: count }, (_, i) => join(dirname(path), numbered(basename(path), first + i))) : [path]
+
+/** A name with its %04d filled in. */
+const numbered = (name: string, i: number): string =>
+  name.replace(/%0?(\d*)d/, (_, digits: string) => String(i).padStart(Number(digits || 1), '0'))
