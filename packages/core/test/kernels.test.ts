@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { DISPLAY, SCENE, bakeLut, makeLut, readLut3d, seededRandom, type Triple } from '../src'
+import { DISPLAY, SCENE, bakeLut, makeLut, readLut3d, seededRandom, type PointFunction, type Triple } from '../src'
 import { blurRecords, gaussian } from '../src/kernels/blur'
 import { applyField } from '../src/kernels/field'
 import type { Field } from '../src/baths/kind'
@@ -49,6 +49,21 @@ describe('the LUT', () => {
     for (const v of [-5, 0, NaN]) expect(readShaped(shaper, v)).toBe(positionOf(1e-9))
     expect(readShaped(shaper, Infinity)).toBe(1)
     for (const p of [0.1, 0.5, 0.9]) expect(positionOf(SCENE.valueAt(p))).toBeCloseTo(p, 9)
+  })
+  it('gives the same bits whatever was looked up before, however little a node counts', () => {
+    const bend: PointFunction = (r, g, b, out) => out.set([Math.sin(9 * r + g), 1 / (1 + 4 * b), r * g * b])
+    const random = seededRandom(31)
+    // Colours that lie almost on a node of the grid: those further away count by a millionth.
+    const near = Float32Array.from({ length: 4 * 3000 }, (_, i) =>
+      (i & 3) === 3 ? 1 : Math.round(8 * random()) / 8 + (random() - 0.5) * 10 ** (-3 - 5 * random()),
+    )
+    const all = bakeLut(bend, DISPLAY, 9)
+    const lazy = makeLut(bend, DISPLAY, 9)
+    const [wanted, got] = [new Float32Array(near.length), new Float32Array(near.length)]
+    all.apply(near, wanted, 3000)
+    // One by one, so that each meets what the ones before it have left.
+    for (let i = 0; i < 3000; i++) lazy.apply(near.subarray(4 * i, 4 * i + 4), got.subarray(4 * i, 4 * i + 4), 1)
+    expect(got.every((v, i) => Object.is(v, wanted[i]))).toBe(true)
   })
   it('works out only the nodes that a picture needs, with the same result as all of them', () => {
     let worked = 0

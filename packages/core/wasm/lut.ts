@@ -47,8 +47,8 @@ function want(node: usize, list: usize): usize {
 
 /**
  * Both kernels in one: `listing` is a constant where this is put in, so that each of them keeps only its own half.
- * A node's fourth number is 1 when the node is worked out and 0 when it is not yet, so that the fourth number of the
- * sum tells whether all nodes of a colour were there.
+ * A node's fourth number is 1 when the node is worked out and 0 when it is not yet, so that the bits that all of them
+ * share tell whether all nodes of a colour were there.
  */
 // @ts-ignore: decorator
 @inline
@@ -77,7 +77,8 @@ function work(
   const edge = f32x4.splat(<f32>(size - 2))
   const acrossG = f32x4.splat(<f32>size)
   const acrossB = f32x4.splat(<f32>(size * size))
-  let least = f32x4.splat(1)
+  // Lane 3 keeps the bits of 1.0 as long as every node that was read is worked out, however little it counts.
+  let there = i32x4.splat(-1)
   for (let i = 0; i < fours; i++, pixels += 64) {
     const a0 = v128.load(pixels)
     const a1 = v128.load(pixels, 16)
@@ -130,16 +131,20 @@ function work(
       const p3 = p0 + all
       if (listing) list = want(p3, want(p2, want(p1, want(p0, list))))
       else {
+        const n0 = v128.load(p0)
+        const n1 = v128.load(p1)
+        const n2 = v128.load(p2)
+        const n3 = v128.load(p3)
+        there = v128.and(there, v128.and(v128.and(n0, n1), v128.and(n2, n3)))
         const near = f32x4.add(
-          f32x4.mul(v128.load(p0), v128.shuffle<f32>(w0, w0, 0, 0, 0, 0)),
-          f32x4.mul(v128.load(p1), v128.shuffle<f32>(w1, w1, 0, 0, 0, 0)),
+          f32x4.mul(n0, v128.shuffle<f32>(w0, w0, 0, 0, 0, 0)),
+          f32x4.mul(n1, v128.shuffle<f32>(w1, w1, 0, 0, 0, 0)),
         )
         const far = f32x4.add(
-          f32x4.mul(v128.load(p2), v128.shuffle<f32>(w2, w2, 0, 0, 0, 0)),
-          f32x4.mul(v128.load(p3), v128.shuffle<f32>(w3, w3, 0, 0, 0, 0)),
+          f32x4.mul(n2, v128.shuffle<f32>(w2, w2, 0, 0, 0, 0)),
+          f32x4.mul(n3, v128.shuffle<f32>(w3, w3, 0, 0, 0, 0)),
         )
         const sum = f32x4.add(near, far)
-        least = f32x4.pmin(least, sum)
         v128.store(pixels, v128.shuffle<f32>(sum, a0, 0, 1, 2, 7), 0)
       }
     }
@@ -150,16 +155,20 @@ function work(
       const p3 = p0 + all
       if (listing) list = want(p3, want(p2, want(p1, want(p0, list))))
       else {
+        const n0 = v128.load(p0)
+        const n1 = v128.load(p1)
+        const n2 = v128.load(p2)
+        const n3 = v128.load(p3)
+        there = v128.and(there, v128.and(v128.and(n0, n1), v128.and(n2, n3)))
         const near = f32x4.add(
-          f32x4.mul(v128.load(p0), v128.shuffle<f32>(w0, w0, 1, 1, 1, 1)),
-          f32x4.mul(v128.load(p1), v128.shuffle<f32>(w1, w1, 1, 1, 1, 1)),
+          f32x4.mul(n0, v128.shuffle<f32>(w0, w0, 1, 1, 1, 1)),
+          f32x4.mul(n1, v128.shuffle<f32>(w1, w1, 1, 1, 1, 1)),
         )
         const far = f32x4.add(
-          f32x4.mul(v128.load(p2), v128.shuffle<f32>(w2, w2, 1, 1, 1, 1)),
-          f32x4.mul(v128.load(p3), v128.shuffle<f32>(w3, w3, 1, 1, 1, 1)),
+          f32x4.mul(n2, v128.shuffle<f32>(w2, w2, 1, 1, 1, 1)),
+          f32x4.mul(n3, v128.shuffle<f32>(w3, w3, 1, 1, 1, 1)),
         )
         const sum = f32x4.add(near, far)
-        least = f32x4.pmin(least, sum)
         v128.store(pixels, v128.shuffle<f32>(sum, a1, 0, 1, 2, 7), 16)
       }
     }
@@ -170,16 +179,20 @@ function work(
       const p3 = p0 + all
       if (listing) list = want(p3, want(p2, want(p1, want(p0, list))))
       else {
+        const n0 = v128.load(p0)
+        const n1 = v128.load(p1)
+        const n2 = v128.load(p2)
+        const n3 = v128.load(p3)
+        there = v128.and(there, v128.and(v128.and(n0, n1), v128.and(n2, n3)))
         const near = f32x4.add(
-          f32x4.mul(v128.load(p0), v128.shuffle<f32>(w0, w0, 2, 2, 2, 2)),
-          f32x4.mul(v128.load(p1), v128.shuffle<f32>(w1, w1, 2, 2, 2, 2)),
+          f32x4.mul(n0, v128.shuffle<f32>(w0, w0, 2, 2, 2, 2)),
+          f32x4.mul(n1, v128.shuffle<f32>(w1, w1, 2, 2, 2, 2)),
         )
         const far = f32x4.add(
-          f32x4.mul(v128.load(p2), v128.shuffle<f32>(w2, w2, 2, 2, 2, 2)),
-          f32x4.mul(v128.load(p3), v128.shuffle<f32>(w3, w3, 2, 2, 2, 2)),
+          f32x4.mul(n2, v128.shuffle<f32>(w2, w2, 2, 2, 2, 2)),
+          f32x4.mul(n3, v128.shuffle<f32>(w3, w3, 2, 2, 2, 2)),
         )
         const sum = f32x4.add(near, far)
-        least = f32x4.pmin(least, sum)
         v128.store(pixels, v128.shuffle<f32>(sum, a2, 0, 1, 2, 7), 32)
       }
     }
@@ -190,22 +203,26 @@ function work(
       const p3 = p0 + all
       if (listing) list = want(p3, want(p2, want(p1, want(p0, list))))
       else {
+        const n0 = v128.load(p0)
+        const n1 = v128.load(p1)
+        const n2 = v128.load(p2)
+        const n3 = v128.load(p3)
+        there = v128.and(there, v128.and(v128.and(n0, n1), v128.and(n2, n3)))
         const near = f32x4.add(
-          f32x4.mul(v128.load(p0), v128.shuffle<f32>(w0, w0, 3, 3, 3, 3)),
-          f32x4.mul(v128.load(p1), v128.shuffle<f32>(w1, w1, 3, 3, 3, 3)),
+          f32x4.mul(n0, v128.shuffle<f32>(w0, w0, 3, 3, 3, 3)),
+          f32x4.mul(n1, v128.shuffle<f32>(w1, w1, 3, 3, 3, 3)),
         )
         const far = f32x4.add(
-          f32x4.mul(v128.load(p2), v128.shuffle<f32>(w2, w2, 3, 3, 3, 3)),
-          f32x4.mul(v128.load(p3), v128.shuffle<f32>(w3, w3, 3, 3, 3, 3)),
+          f32x4.mul(n2, v128.shuffle<f32>(w2, w2, 3, 3, 3, 3)),
+          f32x4.mul(n3, v128.shuffle<f32>(w3, w3, 3, 3, 3, 3)),
         )
         const sum = f32x4.add(near, far)
-        least = f32x4.pmin(least, sum)
         v128.store(pixels, v128.shuffle<f32>(sum, a3, 0, 1, 2, 7), 48)
       }
     }
   }
   if (listing) return list
-  return f32x4.extract_lane(least, 3) < 0.99999 ? 1 : 0
+  return i32x4.extract_lane(there, 3) === 0 ? 1 : 0
 }
 
 /**

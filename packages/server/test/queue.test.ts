@@ -1,4 +1,4 @@
-import { readFileSync, readdirSync, rmSync } from 'node:fs'
+import { existsSync, readFileSync, readdirSync, rmSync, statSync, truncateSync } from 'node:fs'
 import { join } from 'node:path'
 import { setTimeout as sleep } from 'node:timers/promises'
 import { NO_TRIMS, SHIPPED_RECIPES, type Recipe } from '@fogbath/core'
@@ -45,8 +45,8 @@ const framesOf = (render: Render): number[] =>
     .map((n) => Number(/\d+/.exec(n)![0]))
     .sort((a, b) => a - b)
 const range = (from: number, to: number): number[] => Array.from({ length: to - from + 1 }, (_, i) => from + i)
-const worst = (a: Uint16Array, b: Uint16Array): number =>
-  a.reduce((most, v, i) => Math.max(most, Math.abs(v - b[i]!)), 0)
+const mean = (a: Uint16Array, b: Uint16Array): number =>
+  a.reduce((sum, v, i) => sum + Math.abs(v - b[i]!), 0) / a.length
 
 describe('a render that is taken up again', () => {
   it('makes the parts that are missing, wherever they lie, and none twice', async () => {
@@ -85,9 +85,10 @@ describe('the frames of a render', () => {
     expect(framesOf(render)).toEqual([10, 11, 12, 13])
     for (const frame of [10, 13]) {
       const path = join(rig.context.queue.folderOf(render), `frame.0000${frame}.png`)
-      // An untreated frame is the footage's, within what the LUT's grid leaves of an 8-bit code.
-      expect(worst(readPixels(path), readPixels(footage.clip, frame)) / 257).toBeLessThan(1)
-      expect(worst(readPixels(path), readPixels(footage.clip, frame + 1)) / 257).toBeGreaterThan(1)
+      // An untreated frame is the footage's, within what the LUT's grid leaves; its neighbours are other pictures.
+      const own = mean(readPixels(path), readPixels(footage.clip, frame))
+      for (const other of [frame - 1, frame + 1])
+        expect(own).toBeLessThan(0.5 * mean(readPixels(path), readPixels(footage.clip, other)))
     }
   })
 
@@ -118,6 +119,7 @@ describe('what is told while it renders', () => {
     rig.context.queue.on('progress', listen)
     rig.context.queue.wake()
     await ended(render)
+    await expect.poll(() => told.at(-1)?.state).toBe('done')
     rig.context.queue.off('progress', listen)
     expect(told.map((p) => p.done).slice(0, 30)).toEqual(range(1, 30))
     expect(told.at(-1)).toMatchObject({ state: 'done', done: 30, count: 30 })
@@ -159,6 +161,61 @@ describe('what is told while it renders', () => {
     const render = await row({ count: 48 })
     await rig.context.queue.remove(render)
     expect(await Render.findByPk(render.id)).toBeNull()
+  })
+})
+
+describe('a render that is cancelled or killed at an awkward moment', () => {
+  it('is never done without its files: of cancelling and finishing only one comes about', async () => {
+    let [cancelled, done] = [0, 0]
+    for (let i = 0; i < 12; i++) {
+      const render = await row({ count: 2 })
+      rig.context.queue.wake()
+      await sleep(15 * i)
+      const said = await rig.context.queue.cancel(render).then(
+        () => 'cancelled',
+        (error: Error) => error.message,
+      )
+      await render.reload()
+      if (said === 'cancelled') {
+        cancelled++
+        expect(render.state).toBe('cancelled')
+        expect(existsSync(rig.context.queue.folderOf(render))).toBe(false)
+      } else {
+        done++
+        expect(said).toMatch(/is done and cannot be cancelled/)
+        expect(framesOf(render)).toEqual([0, 1])
+      }
+    }
+    expect(cancelled + done).toBe(12)
+    expect(cancelled).toBeGreaterThan(0)
+  })
+
+  it('that was joined already is taken as it is, also when its parts are gone', async () => {
+    const first = await row({ count: 30, format: 'mp4' })
+    rig.context.queue.wake()
+    expect((await ended(first)).state).toBe('done')
+    const whole = readFileSync(rig.context.queue.fileOf(first))
+    expect(readdirSync(rig.context.queue.folderOf(first))).toEqual(['render.mp4'])
+    // As after a kill between joining and noting it down.
+    await first.update({ state: 'running' })
+    rig.context.queue.wake()
+    expect((await ended(first)).state).toBe('done')
+    expect(readFileSync(rig.context.queue.fileOf(first)).equals(whole)).toBe(true)
+  })
+
+  it('whose joined file is cut short is joined again from its parts', async () => {
+    const render = await row({ count: 30, format: 'mp4' })
+    rig.context.queue.wake()
+    await ended(render)
+    const file = rig.context.queue.fileOf(render)
+    const size = statSync(file).size
+    // Begin again with parts, a damaged whole in their place.
+    await RenderPart.destroy({ where: { renderId: render.id } })
+    await render.update({ state: 'running', done: 0 })
+    truncateSync(file, size >> 1)
+    rig.context.queue.wake()
+    expect((await ended(render)).state).toBe('done')
+    expect(Math.abs(statSync(file).size - size)).toBeLessThan(0.02 * size)
   })
 })
 

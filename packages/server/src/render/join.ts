@@ -1,15 +1,28 @@
-import { rename, rm, writeFile } from 'node:fs/promises'
+import { existsSync } from 'node:fs'
+import { rename, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { Fault } from '../errors'
-import { SAFE_INPUT, runFfmpeg, writeFailure } from '../media/ffmpeg'
+import { SAFE_INPUT, ffprobe, runFfmpeg, writeFailure } from '../media/ffmpeg'
 import { soundInput, soundOutput, type Sound } from '../media/sound'
 
 const AN_HOUR = 3_600_000
 
-/**
- * Puts the parts of a clip end to end without touching their pictures, and the sound of the footage to them. The parts
- * go when the whole is there.
- */
+/** Whether a clip is there with all its frames. */
+export async function isWhole(file: string, frames: number): Promise<boolean> {
+  if (!existsSync(file)) return false
+  const counted = [
+    '-select_streams',
+    'v:0',
+    '-count_packets',
+    '-show_entries',
+    'stream=nb_read_packets',
+    `file:${file}`,
+  ]
+  const found = (await ffprobe(counted).catch(() => null)) as { streams?: { nb_read_packets?: string }[] } | null
+  return Number(found?.streams?.[0]?.nb_read_packets ?? 0) === frames
+}
+
+/** Puts the parts of a clip end to end without touching their pictures, and the sound of the footage to them. */
 export async function joinParts(
   parts: readonly string[],
   file: string,
@@ -31,5 +44,4 @@ export async function joinParts(
   )
   if (failed) throw new Fault('program', `The parts could not be joined: ${writeFailure(failed)}.`)
   await rename(staged, file)
-  await Promise.all([list, ...parts].map((p) => rm(p, { force: true })))
 }

@@ -1,15 +1,15 @@
 import { EventEmitter } from 'node:events'
-import { mkdir, rm } from 'node:fs/promises'
+import { mkdir, readdir, rm } from 'node:fs/promises'
 import { join } from 'node:path'
 import PQueue from 'p-queue'
 import { Op } from 'sequelize'
-import { Medium, Render, RenderPart } from '../db/models'
+import { Medium, Render, RenderPart, type RenderState } from '../db/models'
 import { Fault, sentenceOf } from '../errors'
 import { TARGETS, type Target } from '../media/encode'
 import { soundOf } from '../media/sound'
 import type { MediaStore } from '../media/store'
 import { makeJob } from './job'
-import { joinParts } from './join'
+import { isWhole, joinParts } from './join'
 import { FramePool } from './pool'
 import { runFrames } from './run'
 
@@ -84,9 +84,8 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
   }
 
   async cancel(render: Render): Promise<void> {
-    if (render.state !== 'waiting' && render.state !== 'running')
+    if (!(await this.turn(render, ['waiting', 'running'], 'cancelled')))
       throw new Fault('invalid', `Render ${render.id} is ${render.state} and cannot be cancelled.`)
-    await render.update({ state: 'cancelled' })
     if (this.current?.id === render.id) {
       this.current.abort.abort()
       await this.current.ended
@@ -95,14 +94,24 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
     this.tell(render, render.done)
   }
 
+  /**
+   * Turns a render's state only if it still is one of those it is thought to be: whoever comes second finds it changed.
+   * @returns whether it was turned; the row is as it is now either way
+   */
+  private async turn(render: Render, from: readonly RenderState[], to: RenderState, message = ''): Promise<boolean> {
+    const where = { id: render.id, state: { [Op.in]: [...from] } }
+    const [turned] = await Render.update({ state: to, message }, { where })
+    await render.reload()
+    return turned === 1
+  }
+
   /** Puts a failed or cancelled render back in the row. */
   async retry(render: Render): Promise<void> {
-    if (render.state !== 'failed' && render.state !== 'cancelled')
+    if (!(await this.turn(render, ['failed', 'cancelled'], 'waiting')))
       throw new Fault(
         'invalid',
         `Render ${render.id} is ${render.state}; only a failed or cancelled one can be retried.`,
       )
-    await render.update({ state: 'waiting', message: '' })
     this.tell(render, render.done)
     this.wake()
   }
@@ -149,13 +158,13 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
 
   private async work(render: Render, abort: AbortController): Promise<void> {
     try {
-      await render.update({ state: 'running', message: '' })
+      if (!(await this.turn(render, ['waiting', 'running'], 'running'))) return
       await this.renderParts(render, abort.signal)
-      await render.update({ state: 'done' })
+      // Parts go only when the render counts as done: until then they are what a restart begins with.
+      if (await this.turn(render, ['running'], 'done')) await this.dropParts(render)
     } catch (error) {
-      await render.reload()
       // Stopping the server leaves it running, to go on later; a cancelled render has its state already.
-      if (!abort.signal.aborted) await render.update({ state: 'failed', message: sentenceOf(error).slice(0, 500) })
+      if (!abort.signal.aborted) await this.turn(render, ['running'], 'failed', sentenceOf(error).slice(0, 500))
     } finally {
       this.pace.delete(render.id)
       this.tell(render, render.done)
@@ -220,11 +229,20 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
     return join(this.folderOf(render), `part-${String(first).padStart(8, '0')}.${render.format}`)
   }
 
+  /** One that was joined already, before a restart, is taken as it is when it is whole. */
   private async join(render: Render, medium: Medium): Promise<void> {
+    if (await isWhole(this.fileOf(render), render.count)) return
     const parts = await RenderPart.findAll({ where: { renderId: render.id }, order: [['first', 'ASC']] })
     const paths = parts.map((p) => this.partPath(render, p.first))
     const sound = soundOf(this.store.sourceOf(medium), medium.info, render.first, render.count)
     await joinParts(paths, this.fileOf(render), render.format === 'mp4' ? 'mp4' : 'mov', sound)
+  }
+
+  private async dropParts(render: Render): Promise<void> {
+    if (!TARGETS[render.format].moving) return
+    const names = await readdir(this.folderOf(render))
+    const parts = names.filter((name) => name.startsWith('part'))
+    await Promise.all(parts.map((name) => rm(join(this.folderOf(render), name), { force: true })))
   }
 
   progressOf(render: Render, done = render.done): RenderProgress {
