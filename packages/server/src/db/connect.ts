@@ -17,7 +17,9 @@ export async function connect(options: DatabaseOptions): Promise<Sequelize> {
     port: options.port,
     dialect: 'mariadb',
     logging: false,
-    pool: { max: 8 },
+    // Under load a connection takes its time; that is no reason to refuse what somebody sends.
+    dialectOptions: { connectTimeout: 20_000 },
+    pool: { max: 12, acquire: 60_000 },
   })
   await sequelize.authenticate()
   await migrate(sequelize)

@@ -38,9 +38,11 @@ export async function deleteRow<M extends Model & { revision: number }>(
   id: number,
   revision: number,
   what: string,
+  transaction?: Transaction,
 ): Promise<void> {
-  const row = await findRow(model, id, what)
-  const count = await model.destroy({ where: { id, revision } as unknown as WhereOptions<M['_attributes']> })
+  const row = await findRow(model, id, what, transaction)
+  const where = { id, revision } as unknown as WhereOptions<M['_attributes']>
+  const count = await model.destroy({ where, ...(transaction ? { transaction } : {}) })
   if (count === 0) throw stale(row, revision, what)
 }
 

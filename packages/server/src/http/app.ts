@@ -7,6 +7,7 @@ import { SHIPPED_RECIPES } from '@fogbath/core'
 import Fastify, { type RouteOptions } from 'fastify'
 import { MOST_BYTES } from '../media/store'
 import { AJV_OPTIONS } from '../validate'
+import { installBodies } from './bodies'
 import type { App, Context } from './context'
 import { installErrors } from './errors'
 import { installGuard, signInRoutes, type Guard } from './guard'
@@ -62,6 +63,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
   // First of all, so that a request which may not be made is not even read.
   const guard = options.guard ?? { hosts: [], key: null }
   await installGuard(app, guard)
+  installBodies(app)
   await app.register(helmet, {
     contentSecurityPolicy: { useDefaults: false, directives: CSP },
     // The page is served over plain HTTP on loopback: nothing may be upgraded.

@@ -1,6 +1,6 @@
 import { FogBathError } from '@fogbath/core'
 import type { FastifyError, FastifyInstance } from 'fastify'
-import { ConnectionError } from 'sequelize'
+import { ConnectionError, ForeignKeyConstraintError } from 'sequelize'
 import { Fault, STATUS } from '../errors'
 import { describeError, firstError } from '../validate'
 
@@ -32,6 +32,11 @@ export function installErrors(app: FastifyInstance): void {
       return reply.status(503).header('retry-after', '2').send({
         error: 'busy',
         message: 'The database is being restarted; what is unsaved is kept here and saved when it is back.',
+      })
+    if (error instanceof ForeignKeyConstraintError)
+      return reply.status(409).send({
+        error: 'stale',
+        message: 'Something that this belongs to was removed meanwhile; load the page again.',
       })
     if (error.code === 'ENOSPC')
       return reply.status(507).send({ error: 'full', message: 'The server’s disk is full; make room and try again.' })

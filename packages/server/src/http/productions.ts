@@ -11,8 +11,8 @@ import { IdParams, NewProduction, Order, ProductionChange, RevisionQuery } from 
 export function productionRoutes(app: App, { db }: Context): void {
   app.get('/api/productions', async () => {
     const productions = await Production.findAll({ order: [['id', 'DESC']] })
-    const shots = await shotsOf()
-    return productions.map((p) => ({ ...p.toJSON(), shots: shots.filter((s) => s.productionId === p.id) }))
+    const shots = grouped(await shotsOf(), (s) => s.productionId)
+    return productions.map((p) => ({ ...p.toJSON(), shots: shots.get(p.id) ?? [] }))
   })
 
   app.post('/api/productions', { schema: { body: NewProduction } }, async (request, reply) =>
@@ -78,10 +78,26 @@ export async function shotsOf(productionId?: number) {
   })
   const media = await Medium.findAll({ where: { id: [...new Set(shots.map((s) => s.mediumId))] } })
   const trials = await Trial.findAll({ where: { shotId: shots.map((s) => s.id) }, order: [['id', 'ASC']] })
+  const mediumById = new Map(media.map((m) => [m.id, m.toJSON()]))
+  const trialsByShot = grouped(
+    trials.map((t) => t.toJSON()),
+    (t) => t.shotId,
+  )
   return shots.map((shot) => ({
     ...shot.toJSON(),
     marks: shot.marks ?? NO_MARKS,
-    medium: media.find((m) => m.id === shot.mediumId)!.toJSON(),
-    trials: trials.filter((t) => t.shotId === shot.id).map((t) => t.toJSON()),
+    medium: mediumById.get(shot.mediumId)!,
+    trials: trialsByShot.get(shot.id) ?? [],
   }))
+}
+
+/** Things by a number of theirs, in the order in which they come. */
+function grouped<T>(things: readonly T[], by: (thing: T) => number): Map<number, T[]> {
+  const groups = new Map<number, T[]>()
+  for (const thing of things) {
+    const group = groups.get(by(thing))
+    if (group) group.push(thing)
+    else groups.set(by(thing), [thing])
+  }
+  return groups
 }

@@ -1,5 +1,6 @@
 import { createReadStream } from 'node:fs'
 import { readdir, stat } from 'node:fs/promises'
+import type { ServerResponse } from 'node:http'
 import { join } from 'node:path'
 import yazl from 'yazl'
 import { Production, Render, Shot, Trial } from '../db/models'
@@ -77,16 +78,22 @@ export function renderRoutes(app: App, { queue }: Context): void {
       .send(await zipOf(queue.folderOf(render), render.format))
   })
 
+  const listeners = new Set<ServerResponse>()
+  app.addHook('preClose', async () => listeners.forEach((raw) => raw.end()))
+
   /** Server-sent events: one message for each step of any render. */
   app.get('/api/renders/events', (request, reply) => {
     reply.hijack()
     const { raw } = reply
+    listeners.add(raw)
     raw.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store' })
     raw.write(': listening\n\n')
     const send = (progress: unknown) => void raw.write(`data: ${JSON.stringify(progress)}\n\n`)
     queue.on('progress', send)
-    request.raw.on('close', () => queue.off('progress', send))
-    app.addHook('preClose', async () => void raw.end())
+    request.raw.on('close', () => {
+      queue.off('progress', send)
+      listeners.delete(raw)
+    })
   })
 }
 

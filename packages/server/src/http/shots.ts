@@ -1,5 +1,5 @@
 import { NO_TRIMS, SHIPPED_RECIPES, asNewLine, checkRecipe, type Recipe } from '@fogbath/core'
-import type { Sequelize } from 'sequelize'
+import type { Sequelize, Transaction } from 'sequelize'
 import { Medium, Production, Shot, Trial } from '../db/models'
 import { deleteRow, findRow, updateRow } from '../db/rows'
 import { Fault } from '../errors'
@@ -11,6 +11,9 @@ import { IdParams, LinesChange, NewShot, NewTrial, RevisionQuery, ShotChange, Tr
 /** A shot of a medium at the end of a production, with a first trial that changes nothing but the print. */
 export async function createShot(db: Sequelize, productionId: number, medium: Medium, name?: string): Promise<Shot> {
   return db.transaction(async (transaction) => {
+    // Held until the shot is there, so that two that are made at once do not get one place.
+    const production = await Production.findByPk(productionId, { transaction, lock: transaction.LOCK.UPDATE })
+    if (!production) throw new Fault('not-found', `There is no production ${productionId}.`)
     const position = ((await Shot.max('position', { where: { productionId }, transaction })) as number | null) ?? -1
     const label = name ?? medium.name.replace(/\.[a-z0-9]{2,4}$/i, '').replace(/[._]+/g, ' ')
     const shot = await Shot.create(
@@ -44,8 +47,9 @@ async function wholeShot(id: number) {
 async function checkShot(
   shot: Shot,
   change: { first?: number; last?: number; still?: number; trialId?: number },
+  transaction: Transaction,
 ): Promise<void> {
-  const medium = await findRow(Medium, shot.mediumId, 'medium')
+  const medium = await findRow(Medium, shot.mediumId, 'medium', transaction)
   const { first = shot.first, last = shot.last, still = shot.still } = change
   const end = medium.info.frames - 1
   if (first > last || last > end)
@@ -55,8 +59,15 @@ async function checkShot(
     )
   if (still > end) throw new Fault('invalid', `The still is frame ${still}; the footage ends at ${end}.`)
   if (change.trialId === undefined) return
-  const trial = await findRow(Trial, change.trialId, 'trial')
+  const trial = await findRow(Trial, change.trialId, 'trial', transaction)
   if (trial.shotId !== shot.id) throw new Fault('invalid', `Trial ${trial.id} belongs to another shot.`)
+}
+
+/** A shot that nobody else changes until the transaction ends. */
+async function heldShot(id: number, transaction: Transaction): Promise<Shot> {
+  const shot = await Shot.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE })
+  if (!shot) throw new Fault('not-found', `There is no shot ${id}.`)
+  return shot
 }
 
 export function shotRoutes(app: App, { db }: Context): void {
@@ -71,10 +82,14 @@ export function shotRoutes(app: App, { db }: Context): void {
 
   app.patch('/api/shots/:id', { schema: { params: IdParams, body: ShotChange } }, async (request) => {
     const { revision, ...changes } = request.body
-    const shot = await findRow(Shot, Number(request.params.id), 'shot')
-    await checkShot(shot, changes as Parameters<typeof checkShot>[1])
-    await updateRow(Shot, shot.id, revision, changes as Partial<Shot>, 'shot')
-    return wholeShot(shot.id)
+    const id = Number(request.params.id)
+    await db.transaction(async (transaction) => {
+      // Held until all is written: the trial that is chosen cannot be deleted meanwhile.
+      const shot = await heldShot(id, transaction)
+      await checkShot(shot, changes as Parameters<typeof checkShot>[1], transaction)
+      await updateRow(Shot, id, revision, changes as Partial<Shot>, 'shot', transaction)
+    })
+    return wholeShot(id)
   })
 
   app.delete('/api/shots/:id', { schema: { params: IdParams, querystring: RevisionQuery } }, async (request, reply) => {
@@ -114,13 +129,15 @@ export function shotRoutes(app: App, { db }: Context): void {
     '/api/trials/:id',
     { schema: { params: IdParams, querystring: RevisionQuery } },
     async (request, reply) => {
-      const trial = await findRow(Trial, Number(request.params.id), 'trial')
-      const shot = await findRow(Shot, trial.shotId, 'shot')
-      if ((await Trial.count({ where: { shotId: shot.id } })) === 1)
-        throw new Fault('invalid', 'A shot keeps at least one trial.')
-      if (shot.trialId === trial.id)
-        throw new Fault('invalid', 'This trial is the shot’s current one; choose another first.')
-      await deleteRow(Trial, trial.id, Number(request.query.revision), 'trial')
+      const { shotId, id } = await findRow(Trial, Number(request.params.id), 'trial')
+      await db.transaction(async (transaction) => {
+        const shot = await heldShot(shotId, transaction)
+        if ((await Trial.count({ where: { shotId }, transaction })) === 1)
+          throw new Fault('invalid', 'A shot keeps at least one trial.')
+        if (shot.trialId === id)
+          throw new Fault('invalid', 'This trial is the shot’s current one; choose another first.')
+        await deleteRow(Trial, id, Number(request.query.revision), 'trial', transaction)
+      })
       return reply.status(204).send()
     },
   )

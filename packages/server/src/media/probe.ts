@@ -3,7 +3,7 @@ import { access, stat } from 'node:fs/promises'
 import { basename } from 'node:path'
 import { Fault, sentenceOf } from '../errors'
 import { decodeFrames } from './decode'
-import { ffprobe, lastLine, runFfmpeg, SAFE_INPUT } from './ffmpeg'
+import { ffprobe, hearFfmpeg, lastLine, runFfmpeg, SAFE_INPUT } from './ffmpeg'
 import { inputArgs, type Source } from './source'
 
 /** What a file holds, as far as it concerns us. */
@@ -137,33 +137,30 @@ function countFrames(stream: Stream, label: string): number {
   return found
 }
 
+const PATIENCE_MS = 120_000
+
 /** Decodes the first frame and the last second strictly; a damaged file shows itself there. */
 async function proveWhole(source: Source, stream: Stream, frames: number, label: string): Promise<void> {
   // The TIFF reader calls every tag that it does not know an error.
   const strict = stream.codec_name === 'tiff' ? [] : ['-err_detect', 'explode']
-  const decode = (before: string[], after: string[]) =>
-    runFfmpeg(
-      [
-        '-xerror',
-        ...strict,
-        ...SAFE_INPUT,
-        ...before,
-        ...inputArgs(source),
-        '-map',
-        '0:v:0',
-        ...after,
-        '-f',
-        'null',
-        '-',
-      ],
-      120_000,
-    )
-  const first = await decode([], ['-frames:v', '1'])
-  if (first) throw new Fault('media', `${label} cannot be decoded: it is damaged or cut short (${lastLine(first)}).`)
+  const decode = (before: readonly string[], after: readonly string[]): string[] => [
+    ...[...strict, ...SAFE_INPUT, ...before, ...inputArgs(source), '-map', '0:v:0', ...after, '-f', 'null', '-'],
+  ]
+  const firstFrame = decode([], ['-frames:v', '1'])
+  const first = await runFfmpeg(['-xerror', ...firstFrame], PATIENCE_MS)
+  if (first && !(frames === 1 && (await onlyMoreFollows(firstFrame))))
+    throw new Fault('media', `${label} cannot be decoded: it is damaged or cut short (${lastLine(first)}).`)
   if (source.type === 'sequence' || frames < 2) return
   const [num, den] = frameRate(stream).split('/').map(Number) as [number, number]
-  const last = await decode(['-ss', String(Math.max(0, ((frames - 2) * den) / num))], [])
+  const lastSecond = decode(['-ss', String(Math.max(0, ((frames - 2) * den) / num))], [])
+  const last = await runFfmpeg(['-xerror', ...lastSecond], PATIENCE_MS)
   if (last) throw new Fault('media', `${label} is damaged towards its end (${lastLine(last)}).`)
+}
+
+/** Whether a still is whole and only something that is no picture stands behind it, as some programs leave there. */
+async function onlyMoreFollows(firstFrame: readonly string[]): Promise<boolean> {
+  const { failed, said } = await hearFfmpeg(firstFrame, PATIENCE_MS)
+  return !failed && !/Error while decoding/.test(said)
 }
 
 const frameRate = (s: Stream): string =>
