@@ -50,6 +50,33 @@ describe('the cache of frames', () => {
     expect(readdirSync(join(at, 'sha', String(width))).filter((n) => n.endsWith('.part'))).toEqual([])
   })
 
+  it('serves the next larger of a few widths, and the footage’s own beyond them', async () => {
+    const cache = new FrameCache(join(folder, 'widths'))
+    const widthOf = async (wanted: number) => (await cache.frame(clip, info, 'sha', 0, wanted)).width
+    expect([await widthOf(16), await widthOf(80), await widthOf(81), await widthOf(150), await widthOf(9000)]).toEqual([
+      ...[80, 80, 160, 160, 160],
+    ])
+    expect(readdirSync(join(folder, 'widths/sha')).sort()).toEqual(['160', '80'])
+  })
+
+  it('lets a few decoders work at once and gives up what nobody waits for', async () => {
+    const [own, cancelled] = [new FrameCache(join(folder, 'many')), new AbortController()]
+    // Twelve pieces of footage at once: the last of them wait their turn.
+    const asked = Array.from({ length: 12 }, (_, i) =>
+      own.frame(long, longInfo, `sha${i}`, 0, longInfo.width, i > 5 ? cancelled.signal : undefined).then(
+        () => 'served',
+        (error: Error) => error.message,
+      ),
+    )
+    cancelled.abort()
+    expect(await Promise.all(asked)).toEqual([
+      ...Array(6).fill('served'),
+      ...Array(6).fill('Nobody waits for this frame any more.'),
+    ])
+    // Whoever comes later is served all the same.
+    expect((await own.frame(long, longInfo, 'sha11', 0, longInfo.width)).width).toBe(longInfo.width)
+  })
+
   it('tells those who wait that a file cannot be read, and can be asked again', async () => {
     const cache = new FrameCache(join(folder, 'broken'))
     const gone = { type: 'file' as const, path: join(folder, 'gone.mkv') }

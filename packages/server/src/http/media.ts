@@ -77,12 +77,15 @@ export function mediaRoutes(app: App, context: Context): void {
     const width = Number(request.query.width ?? medium.info.width)
     if (width < WIDTHS.lowest || width > WIDTHS.highest)
       throw new Fault('invalid', `width is ${width}; it must lie between ${WIDTHS.lowest} and ${WIDTHS.highest}.`)
+    const gone = new AbortController()
+    reply.raw.once('close', () => !reply.raw.writableEnded && gone.abort())
     const frame = await frames.frame(
       store.sourceOf(medium),
       medium.info,
       medium.sha256,
       Number(request.params.frame),
       width,
+      gone.signal,
     )
     return reply
       .header('content-type', 'application/octet-stream')

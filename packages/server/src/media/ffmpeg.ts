@@ -32,17 +32,11 @@ export function ffmpeg(args: readonly string[]): ResultPromise<typeof RAW> {
 
 const RAW = { encoding: 'buffer', buffer: false, reject: false, forceKillAfterDelay: 2000 } as const
 
-/** Runs ffmpeg to its end; what it said, and whether it failed. */
-export async function hearFfmpeg(args: readonly string[], timeout: number): Promise<{ failed: boolean; said: string }> {
+/** Runs ffmpeg to its end; gives stderr when it failed, else null. */
+export async function runFfmpeg(args: readonly string[], timeout: number): Promise<string | null> {
   const result = await execa('ffmpeg', [...QUIET, ...args], { reject: false, timeout, maxBuffer: 16e6 })
   if (result.code === 'ENOENT') notInstalled(result)
-  return { failed: result.failed, said: result.stderr || (result.failed ? result.shortMessage || 'stopped' : '') }
-}
-
-/** The same; gives what it said when it failed, else null. */
-export async function runFfmpeg(args: readonly string[], timeout: number): Promise<string | null> {
-  const { failed, said } = await hearFfmpeg(args, timeout)
-  return failed ? said : null
+  return result.failed ? result.stderr || result.shortMessage || 'stopped' : null
 }
 
 function notInstalled(error: unknown): never {

@@ -3,7 +3,7 @@ import { access, stat } from 'node:fs/promises'
 import { basename } from 'node:path'
 import { Fault, sentenceOf } from '../errors'
 import { decodeFrames } from './decode'
-import { ffprobe, hearFfmpeg, lastLine, runFfmpeg, SAFE_INPUT } from './ffmpeg'
+import { ffprobe, lastLine, runFfmpeg, SAFE_INPUT } from './ffmpeg'
 import { inputArgs, type Source } from './source'
 
 /** What a file holds, as far as it concerns us. */
@@ -28,7 +28,8 @@ export interface MediaInfo {
 
 /** Largest picture that is accepted. */
 const MOST_SIDE = 16384
-const MOST_PIXELS = 100_000_000
+/** A little over 8K; a picture takes some 100 bytes a pixel while it is worked on. */
+const MOST_PIXELS = 36_000_000
 
 interface Stream {
   codec_name?: string
@@ -146,9 +147,8 @@ async function proveWhole(source: Source, stream: Stream, frames: number, label:
   const decode = (before: readonly string[], after: readonly string[]): string[] => [
     ...[...strict, ...SAFE_INPUT, ...before, ...inputArgs(source), '-map', '0:v:0', ...after, '-f', 'null', '-'],
   ]
-  const firstFrame = decode([], ['-frames:v', '1'])
-  const first = await runFfmpeg(['-xerror', ...firstFrame], PATIENCE_MS)
-  if (first && !(frames === 1 && (await onlyMoreFollows(firstFrame))))
+  const first = await runFfmpeg(['-xerror', ...decode([], ['-frames:v', '1'])], PATIENCE_MS)
+  if (first && !(frames === 1 && (await onlyMoreFollows(source, strict))))
     throw new Fault('media', `${label} cannot be decoded: it is damaged or cut short (${lastLine(first)}).`)
   if (source.type === 'sequence' || frames < 2) return
   const [num, den] = frameRate(stream).split('/').map(Number) as [number, number]
@@ -158,9 +158,12 @@ async function proveWhole(source: Source, stream: Stream, frames: number, label:
 }
 
 /** Whether a still is whole and only something that is no picture stands behind it, as some programs leave there. */
-async function onlyMoreFollows(firstFrame: readonly string[]): Promise<boolean> {
-  const { failed, said } = await hearFfmpeg(firstFrame, PATIENCE_MS)
-  return !failed && !/Error while decoding/.test(said)
+async function onlyMoreFollows(source: Source, strict: readonly string[]): Promise<boolean> {
+  const count = ['-count_frames', '-select_streams', 'v:0', '-show_entries', 'stream=nb_read_frames']
+  const found = (await ffprobe([...strict, ...count, ...inputArgs(source)]).catch(() => null)) as {
+    streams?: { nb_read_frames?: string }[]
+  } | null
+  return found?.streams?.[0]?.nb_read_frames === '1'
 }
 
 const frameRate = (s: Stream): string =>

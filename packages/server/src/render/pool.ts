@@ -17,7 +17,8 @@ export class FramePool {
     const fromSource = !existsSync(built)
     this.piscina = new Piscina({
       filename: fromSource ? source : built,
-      minThreads: 1,
+      // Threads that have nothing to do go, and with them the pictures of the last render.
+      minThreads: 0,
       maxThreads: threads,
       idleTimeout: 30_000,
       ...(fromSource ? { execArgv: ['--import', 'tsx'] } : {}),
