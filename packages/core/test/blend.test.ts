@@ -16,6 +16,23 @@ describe('blending', () => {
     expect(one('exclusion')).toBeCloseTo(0.3 + 0.8 - 0.48, 10)
     expect(one('soft-light')).toBeCloseTo(0.3 + 0.6 * (Math.sqrt(0.3) - 0.3), 10)
   })
+  it('keeps to the edges of the W3C definitions: white under a burn stays, black over it is black, and the other way dodging', () => {
+    // Backdrop, source, color-burn, color-dodge, soft-light (Compositing and Blending Level 1, section 10.1).
+    for (const [b, s, burn, dodge, soft] of [
+      [1, 0, 1, 1, 1],
+      [1, 0.5, 1, 1, 1],
+      [0.5, 0, 0, 0.5, 0.25],
+      [0, 1, 0, 0, 0],
+      [0.5, 1, 0.5, 1, Math.sqrt(0.5)],
+      [0.1, 0.75, 0, 0.4, 0.1 + 0.5 * (((16 * 0.1 - 12) * 0.1 + 4) * 0.1 - 0.1)],
+      [0.4, 0.25, 0, 0.4 / 0.75, 0.4 - 0.5 * 0.4 * 0.6],
+    ] as const) {
+      const one = (mode: (typeof LAY_MODES)[number]) => blend(mode, [b, b, b], [s, s, s])[0]
+      expect(one('color-burn'), `burn ${b} ${s}`).toBeCloseTo(burn, 10)
+      expect(one('color-dodge'), `dodge ${b} ${s}`).toBeCloseTo(dodge, 10)
+      expect(one('soft-light'), `soft ${b} ${s}`).toBeCloseTo(soft, 10)
+    }
+  })
   it('stays in 0..1, takes luminosity from one and colour from the other', () => {
     const colour = fc.tuple(
       ...([0, 1, 2].map(() => fc.double({ min: 0, max: 1, noNaN: true })) as [

@@ -63,6 +63,10 @@ function sweep(): Map<string, () => number[]> {
     for (const [name, field] of Object.entries(kind.schema.properties as Record<string, Field>))
       for (const value of otherValues(field))
         all.set(`${kind.id} ${name} ${String(value)}`, () => codesOf(lineOf(kind.id, { [name]: value }), FEW))
+  for (const push of [-2, 2])
+    all.set(`colour-print push ${push} without holding grey`, () =>
+      codesOf(lineOf('colour-print', { push, holdGrey: false }), FEW),
+    )
   // Toners in pairs, so that what a bath leaves for the next one counts.
   for (const toner1 of TONERS)
     for (const far1 of [35, 80])

@@ -1,5 +1,15 @@
 import { describe, expect, it } from 'vitest'
-import { DISPLAY, SCENE, bakeLut, makeLut, readLut3d, seededRandom, type PointFunction, type Triple } from '../src'
+import {
+  DISPLAY,
+  SCENE,
+  applyLutPlain,
+  bakeLut,
+  makeLut,
+  readLut3d,
+  seededRandom,
+  type PointFunction,
+  type Triple,
+} from '../src'
 import { blurRecords, gaussian } from '../src/kernels/blur'
 import { applyField } from '../src/kernels/field'
 import type { Field } from '../src/baths/kind'
@@ -49,6 +59,17 @@ describe('the LUT', () => {
     for (const v of [-5, 0, NaN]) expect(readShaped(shaper, v)).toBe(positionOf(1e-9))
     expect(readShaped(shaper, Infinity)).toBe(1)
     for (const p of [0.1, 0.5, 0.9]) expect(positionOf(SCENE.valueAt(p))).toBeCloseTo(p, 9)
+  })
+  it('looks up a whole picture in its plain form as colour by colour', () => {
+    const lut = makeLut(wave, DISPLAY, 9)
+    const random = seededRandom(8)
+    const picture = Float32Array.from({ length: 4 * 50 }, () => random())
+    const out = new Float32Array(picture.length)
+    applyLutPlain(lut, picture, out, 50)
+    for (let i = 0; i < 50; i++) {
+      const one = readLut3d(lut, [picture[4 * i]!, picture[4 * i + 1]!, picture[4 * i + 2]!])
+      expect([...out.subarray(4 * i, 4 * i + 4)]).toEqual([...one, picture[4 * i + 3]])
+    }
   })
   it('gives the same bits whatever was looked up before, however little a node counts', () => {
     const bend: PointFunction = (r, g, b, out) => out.set([Math.sin(9 * r + g), 1 / (1 + 4 * b), r * g * b])

@@ -70,6 +70,10 @@ describe('shapes', () => {
     expect(at(plane, 10, 20)).toBe(1)
     expect(at(plane, 50, 90)).toBeCloseTo(0.5, 1)
     expect(at(plane, 90, 50)).toBe(0)
+    // Down the picture likewise: a quarter of the way is 1 - (3/16 - 2/64), by the cubic 3t² - 2t³.
+    const down = drawn(maskOf([part('gradient', { x0: 50, y0: 0, x1: 50, y1: 100 })]))
+    expect(at(down, 3, 25)).toBeCloseTo(0.84375, 1)
+    expect(at(down, 97, 75)).toBeCloseTo(0.15625, 1)
     const slanted = drawn(maskOf([part('gradient', { x0: 30, y0: 30, x1: 70, y1: 70 })]))
     // At right angles to its line through the middle: half everywhere.
     expect(at(slanted, 50 + 15, 50 - (15 * WIDTH ** 2) / HEIGHT ** 2)).toBeCloseTo(0.5, 1)
@@ -106,6 +110,17 @@ describe('selections', () => {
     const red = Float32Array.of(0.8, 0, 0, 1, 0, 0.8, 0, 1)
     expect([...drawn(maskOf([part('tone', { channel: 'red', from: 70, soft: 0 })]), red, 2, 1)]).toEqual([1, 0])
     expect([...drawn(maskOf([part('tone', { channel: 'green', from: 70, soft: 0 })]), red, 2, 1)]).toEqual([0, 1])
+    // And they see it as it is, not more nor less of it.
+    const half = Float32Array.of(0.5, 0.5, 0.5, 1)
+    for (const channel of ['red', 'green', 'blue', 'luma'])
+      for (const [from, to, inside] of [
+        [0, 45, 0],
+        [45, 55, 1],
+        [55, 100, 0],
+      ] as const)
+        expect([...drawn(maskOf([part('tone', { channel, from, to, soft: 0 })]), half, 1, 1)], channel).toEqual([
+          inside,
+        ])
   })
   it('of colours agree with distances measured by culori’s CIE L*a*b*', () => {
     const lab = converter('lab65')
