@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { PATCHES, SAMPLES, TONED, TONERS, chroma, hue, tone, type ToningBath, type Triple } from '../src'
+import { PATCHES, TONED, TONERS, chroma, hue, tone, type ToningBath, type Triple } from '../src'
 import { grey, labOf, lineOf, shipped } from './helpers'
 
 const patch = (name: string): Triple => PATCHES.find((p) => p.name === name)!.light
@@ -78,7 +78,17 @@ describe('black and white, toned', () => {
     expect(contrast({ grade: 4 })).toBeGreaterThan(contrast({ grade: 1 }))
     expect(contrast({ litho: 80 })).toBeGreaterThan(contrast({}))
   })
-  it('has spectra for every toner on the grid', () => {
-    for (const name of TONERS) expect(TONED[name]).toHaveLength(SAMPLES)
+  it('has toners whose spectra are those of the model: worked out by hand at 450, 550 and 650 nm', () => {
+    const at = (name: (typeof TONERS)[number]) => [7, 17, 27].map((i) => TONED[name][i]!)
+    const near = (got: number[], wanted: number[]) => got.forEach((v, i) => expect(v).toBeCloseTo(wanted[i]!, 3))
+    // (550/450)^2, 1, (550/650)^2.
+    near(at('sulphide'), [1.4938, 1, 0.716])
+    near(at('gold'), [0.8955, 1, 1.0962])
+    // (550/nm)^0.6 with a bell of 0.18 about 530 nm, 110 wide: 2^-(4·(80/110)²), 2^-(4·(20/110)²), 2^-(4·(120/110)²).
+    near(at('selenium'), [1.1279 * 1.0415, 1.1642, 0.9046 * 1.0066])
+    // Iron blue weighs 0.85 on the mean from 520 to 600 nm.
+    const iron = TONED['iron-blue'].slice(14, 23).reduce((sum, v) => sum + v, 0) / 9
+    expect(iron).toBeCloseTo(0.85, 9)
+    for (const name of TONERS) for (const v of TONED[name]) expect(v).toBeGreaterThan(0)
   })
 })

@@ -58,8 +58,14 @@ describe('fogbath process', () => {
   it('hands a picture back through the plain print, in 16 bits', async () => {
     const done = await run('process', footage.png, '--recipe', 'plain', '-o', 'plain.png')
     expect(done).toMatchObject({ code: 0, err: '' })
-    const [before, after] = [readPixels(footage.png), readPixels(join(folder, 'plain.png'))]
-    expect(after).toHaveLength(before.length)
+    // Greys come back; colours that the print's dyes cannot make do not, so greys are what is compared.
+    const grey = join(folder, 'grey.png')
+    execFileSync('ffmpeg', ['-v', 'error', '-i', footage.png, '-vf', 'format=gray16be', '-pix_fmt', 'rgb48be', grey])
+    expect((await run('process', grey, '--recipe', 'plain', '-o', 'same.png')).code).toBe(0)
+    const [before, after] = [readPixels(grey), readPixels(join(folder, 'same.png'))]
+    const mean = before.reduce((sum, v, i) => sum + Math.abs(v - after[i]!), 0) / before.length / 257
+    expect(mean).toBeLessThan(0.5)
+    expect(Math.max(...before) - Math.min(...before)).toBeGreaterThan(40_000)
   })
   it('writes every format, numbered stills, and the frames asked for', async () => {
     for (const name of ['a.tif', 'a.exr', 'a.png'])
@@ -169,7 +175,16 @@ describe('fogbath process', () => {
 describe('fogbath lut', () => {
   it('writes a .cube of the size asked for and names a wrong one', async () => {
     expect((await run('lut', '--recipe', 'bleach-bypass', '--size', '9', '-o', 'l.cube')).code).toBe(0)
-    expect(readFileSync(join(folder, 'l.cube'), 'utf8').trim().split('\n')).toHaveLength(4 + 729)
+    const rows = readFileSync(join(folder, 'l.cube'), 'utf8').trim().split('\n')
+    expect(rows).toContain('LUT_3D_SIZE 9')
+    const nodes = rows.filter((row) => /^[\d.]+ [\d.]+ [\d.]+$/.test(row)).map((row) => row.split(' ').map(Number))
+    expect(nodes).toHaveLength(729)
+    // Black stays black and white white; greys stay grey, and bleach bypass makes the dark ones darker.
+    expect(nodes[0]).toEqual([0, 0, 0])
+    nodes[728]!.forEach((v) => expect(v).toBeGreaterThan(0.98))
+    const quarter = nodes[2 * (1 + 9 + 81)]!
+    expect(Math.max(...quarter) - Math.min(...quarter)).toBeLessThan(0.01)
+    expect(quarter[0]).toBeLessThan(0.25)
     expect((await run('lut', '--recipe', 'plain', '--size', '900', '-o', 'm.cube')).err).toMatch(/LUT size is 900/)
     expect(existsSync(join(folder, 'm.cube'))).toBe(false)
   })
