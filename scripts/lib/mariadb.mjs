@@ -27,7 +27,7 @@ const USER = 'fogbath'
 const MOST_SOCKET = 100
 
 /** The first folder above that others may not pass through, or null. */
-export function barrierAbove(folder) {
+function barrierAbove(folder) {
   let barrier = null
   for (let at = folder; at !== '/'; at = dirname(at)) if ((statSync(at).mode & 0o001) === 0) barrier = at
   return barrier

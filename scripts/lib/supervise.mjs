@@ -6,7 +6,7 @@ import { say } from './say.mjs'
 const PAUSES = [500, 1000, 2000, 5000, 10_000, 30_000]
 const GOOD_MS = 60_000
 
-export const ended = (child) =>
+const ended = (child) =>
   new Promise((done) => (child.exitCode !== null || child.signalCode ? done() : child.once('exit', done)))
 
 /**

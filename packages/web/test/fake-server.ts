@@ -51,6 +51,17 @@ export function fakeServer(shots: Shot[]) {
     return saved
   }
   vi.spyOn(api, 'changeTrial').mockImplementation(changeTrial)
+  vi.spyOn(api, 'createTrial').mockImplementation(async (shotId, { name, recipe }) => {
+    const shot = rows.get(shotId)!
+    const made = { ...trialOf(10 * shotId + shot.trials.length, shotId, recipe), name }
+    rows.set(shotId, { ...shot, trials: [...shot.trials, made] })
+    return made
+  })
+  vi.spyOn(api, 'deleteTrial').mockImplementation(async ({ id, shotId }) => {
+    const shot = rows.get(shotId)!
+    if (shot.trialId === id) throw new ApiError(400, 'This trial is the shot’s current one.')
+    rows.set(shotId, { ...shot, trials: shot.trials.filter((t) => t.id !== id) })
+  })
   // All or none, like the server's transaction.
   vi.spyOn(api, 'changeLines').mockImplementation(async (lines) => {
     const before = new Map(rows)

@@ -8,7 +8,7 @@ const MOST_DEPTH = 24
  * What no schema says of a JSON body, because it holds anywhere in it: how deep it may go, and that its texts are text.
  * Walked without recursion, so that depth itself cannot exhaust anything.
  */
-export function checkBody(body: unknown): void {
+function checkBody(body: unknown): void {
   const left: [value: unknown, depth: number, path: string][] = [[body, 0, 'body']]
   for (let next = left.pop(); next; next = left.pop()) {
     const [value, depth, path] = next

@@ -13,10 +13,10 @@ export function benchTrials(s: BenchState, log: BenchLog, saving: BenchSaving, e
   /** The newest call wins. What could not be saved before goes on waiting and is there when its shot is opened again. */
   async function open(shotId: number): Promise<void> {
     const mine = ++run
-    await saving.leave().catch(() => undefined)
-    s.problem.value = ''
     s.opening.value = true
     try {
+      await saving.leave().catch(() => undefined)
+      s.problem.value = ''
       const [found, turnToHistory] = await Promise.all([api.shot(shotId), log.load(shotId)])
       const other = s.production.value?.id !== found.productionId
       const production = other ? await api.production(found.productionId) : null
