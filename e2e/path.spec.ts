@@ -33,6 +33,8 @@ const decode = (path: string, frame: number): Uint16Array => {
 
 test('from the demo production to a downloaded render that equals core', async ({ page }) => {
   await openBench(page, 'Dawn fog')
+  // Memory may be shared between the threads of the page.
+  expect(await page.evaluate(() => crossOriginIsolated)).toBe(true)
   // Trial C of the demo's fog is the plain print.
   await page.getByRole('button', { name: 'C', exact: true }).click()
   await restedPicture(page)

@@ -40,7 +40,7 @@ async function ended(render: Render): Promise<Render> {
   throw new Error(`The render is still ${render.state}.`)
 }
 const framesOf = (render: Render): number[] =>
-  readdirSync(rig.context.queue.folderOf(render))
+  readdirSync(rig.context.queue.files.folderOf(render))
     .filter((n) => n.endsWith('.png'))
     .map((n) => Number(/\d+/.exec(n)![0]))
     .sort((a, b) => a - b)
@@ -50,7 +50,8 @@ const mean = (a: Uint16Array, b: Uint16Array): number =>
 
 describe('a render that is taken up again', () => {
   it('makes the parts that are missing, wherever they lie, and none twice', async () => {
-    const render = await row({ state: 'running', done: 24 })
+    // Killed after the part was noted down and before the row was: the row knows nothing of it yet.
+    const render = await row({ state: 'running', done: 0 })
     // The second part is there already; its files were fetched and thrown away, so that making it again would show.
     await RenderPart.create({ renderId: render.id, first: 24, count: 24 })
     rig.context.queue.wake()
@@ -84,7 +85,7 @@ describe('the frames of a render', () => {
     expect((await ended(render)).state).toBe('done')
     expect(framesOf(render)).toEqual([10, 11, 12, 13])
     for (const frame of [10, 13]) {
-      const path = join(rig.context.queue.folderOf(render), `frame.0000${frame}.png`)
+      const path = join(rig.context.queue.files.folderOf(render), `frame.0000${frame}.png`)
       // An untreated frame is the footage's, within what the LUT's grid leaves; its neighbours are other pictures.
       const own = mean(readPixels(path), readPixels(footage.clip, frame))
       for (const other of [frame - 1, frame + 1])
@@ -179,7 +180,7 @@ describe('a render that is cancelled or killed at an awkward moment', () => {
       if (said === 'cancelled') {
         cancelled++
         expect(render.state).toBe('cancelled')
-        expect(existsSync(rig.context.queue.folderOf(render))).toBe(false)
+        expect(existsSync(rig.context.queue.files.folderOf(render))).toBe(false)
       } else {
         done++
         expect(said).toMatch(/is done and cannot be cancelled/)
@@ -194,20 +195,20 @@ describe('a render that is cancelled or killed at an awkward moment', () => {
     const first = await row({ count: 30, format: 'mp4' })
     rig.context.queue.wake()
     expect((await ended(first)).state).toBe('done')
-    const whole = readFileSync(rig.context.queue.fileOf(first))
-    expect(readdirSync(rig.context.queue.folderOf(first))).toEqual(['render.mp4'])
+    const whole = readFileSync(rig.context.queue.files.fileOf(first))
+    expect(readdirSync(rig.context.queue.files.folderOf(first))).toEqual(['render.mp4'])
     // As after a kill between joining and noting it down.
     await first.update({ state: 'running' })
     rig.context.queue.wake()
     expect((await ended(first)).state).toBe('done')
-    expect(readFileSync(rig.context.queue.fileOf(first)).equals(whole)).toBe(true)
+    expect(readFileSync(rig.context.queue.files.fileOf(first)).equals(whole)).toBe(true)
   })
 
   it('whose joined file is cut short is joined again from its parts', async () => {
     const render = await row({ count: 30, format: 'mp4' })
     rig.context.queue.wake()
     await ended(render)
-    const file = rig.context.queue.fileOf(render)
+    const file = rig.context.queue.files.fileOf(render)
     const size = statSync(file).size
     // Begin again with parts, a damaged whole in their place.
     await RenderPart.destroy({ where: { renderId: render.id } })

@@ -64,7 +64,7 @@ export function renderRoutes(app: App, { queue }: Context): void {
       throw new Fault('invalid', `Render ${render.id} is ${render.state}; there is nothing to fetch yet.`)
     const name = render.label.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '')
     if (TARGETS[render.format].moving) {
-      const file = queue.fileOf(render)
+      const file = queue.files.fileOf(render)
       return reply
         .headers({
           'content-type': render.format === 'mp4' ? 'video/mp4' : 'video/quicktime',
@@ -75,7 +75,7 @@ export function renderRoutes(app: App, { queue }: Context): void {
     }
     return reply
       .headers({ 'content-type': 'application/zip', 'content-disposition': disposition(name, 'zip') })
-      .send(await zipOf(queue.folderOf(render), render.format))
+      .send(await zipOf(queue.files.folderOf(render), render.format))
   })
 
   const listeners = new Set<ServerResponse>()

@@ -1,6 +1,5 @@
 import { EventEmitter } from 'node:events'
-import { mkdir, readdir, rm } from 'node:fs/promises'
-import { join } from 'node:path'
+import { mkdir } from 'node:fs/promises'
 import PQueue from 'p-queue'
 import { Op } from 'sequelize'
 import { Medium, Render, RenderPart, type RenderState } from '../db/models'
@@ -8,8 +7,10 @@ import { Fault, sentenceOf } from '../errors'
 import { TARGETS, type Target } from '../media/encode'
 import { soundOf } from '../media/sound'
 import type { MediaStore } from '../media/store'
+import { RenderFiles } from './files'
 import { makeJob } from './job'
 import { isWhole, joinParts } from './join'
+import { Pace } from './pace'
 import { FramePool } from './pool'
 import { runFrames } from './run'
 
@@ -43,13 +44,15 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
   private readonly looks = new PQueue({ concurrency: 1 })
   private again: NodeJS.Timeout | undefined
   private closed = false
-  private readonly pace = new Map<number, { readonly since: number; readonly from: number }>()
+  private readonly pace = new Pace()
+  readonly files: RenderFiles
 
   constructor(
-    private readonly folder: string,
+    folder: string,
     private readonly store: MediaStore,
   ) {
     super()
+    this.files = new RenderFiles(folder)
     this.setMaxListeners(100)
   }
 
@@ -125,16 +128,7 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
   private async clear(render: Render): Promise<void> {
     await RenderPart.destroy({ where: { renderId: render.id } })
     await render.update({ done: 0 })
-    await rm(this.folderOf(render), { recursive: true, force: true })
-  }
-
-  folderOf(render: Render): string {
-    return join(this.folder, String(render.id))
-  }
-
-  /** The finished clip; numbered stills lie in the folder itself. */
-  fileOf(render: Render): string {
-    return join(this.folderOf(render), `render.${render.format}`)
+    await this.files.clear(render)
   }
 
   private async drain(): Promise<void> {
@@ -161,12 +155,12 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
       if (!(await this.turn(render, ['waiting', 'running'], 'running'))) return
       await this.renderParts(render, abort.signal)
       // Parts go only when the render counts as done: until then they are what a restart begins with.
-      if (await this.turn(render, ['running'], 'done')) await this.dropParts(render)
+      if (await this.turn(render, ['running'], 'done')) await this.files.dropParts(render)
     } catch (error) {
       // Stopping the server leaves it running, to go on later; a cancelled render has its state already.
       if (!abort.signal.aborted) await this.turn(render, ['running'], 'failed', sentenceOf(error).slice(0, 500))
     } finally {
-      this.pace.delete(render.id)
+      this.pace.end(render.id)
       this.tell(render, render.done)
     }
   }
@@ -174,11 +168,13 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
   private async renderParts(render: Render, signal: AbortSignal): Promise<void> {
     const medium = await Medium.findByPk(render.mediumId)
     if (!medium) throw new Fault('not-found', 'The footage of this render is gone.')
-    await mkdir(this.folderOf(render), { recursive: true })
-    const whole = new Set((await RenderPart.findAll({ where: { renderId: render.id } })).map((p) => p.first))
+    await mkdir(this.files.folderOf(render), { recursive: true })
+    const parts = await RenderPart.findAll({ where: { renderId: render.id } })
+    const whole = new Set(parts.map((p) => p.first))
     const end = render.first + render.count
-    let done = Math.min(render.done, render.count)
-    this.pace.set(render.id, { since: Date.now(), from: done })
+    // Counted from the parts: the row may have been cut off from its last step by a kill.
+    let done = parts.reduce((sum, p) => sum + p.count, 0)
+    this.pace.begin(render.id, done)
     for (let first = render.first; first < end; first += PART) {
       const count = Math.min(PART, end - first)
       if (whole.has(first)) continue
@@ -198,14 +194,11 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
     signal: AbortSignal,
     onFrame: (n: number) => void,
   ): Promise<void> {
-    const moving = TARGETS[render.format].moving
-    const folder = this.folderOf(render)
-    const path = moving ? this.partPath(render, first) : join(folder, `frame.%06d.${render.format}`)
     const job = makeJob(render.recipe, render.encoding, render.format, render.trims)
     const { width, height, fps } = medium.info
     const target: Target = {
       format: render.format,
-      path,
+      path: this.files.partOf(render, first),
       start: first,
       width,
       height,
@@ -225,39 +218,18 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
     })
   }
 
-  private partPath(render: Render, first: number): string {
-    return join(this.folderOf(render), `part-${String(first).padStart(8, '0')}.${render.format}`)
-  }
-
   /** One that was joined already, before a restart, is taken as it is when it is whole. */
   private async join(render: Render, medium: Medium): Promise<void> {
-    if (await isWhole(this.fileOf(render), render.count)) return
+    if (await isWhole(this.files.fileOf(render), render.count)) return
     const parts = await RenderPart.findAll({ where: { renderId: render.id }, order: [['first', 'ASC']] })
-    const paths = parts.map((p) => this.partPath(render, p.first))
+    const paths = parts.map((p) => this.files.partOf(render, p.first))
     const sound = soundOf(this.store.sourceOf(medium), medium.info, render.first, render.count)
-    await joinParts(paths, this.fileOf(render), render.format === 'mp4' ? 'mp4' : 'mov', sound)
-  }
-
-  private async dropParts(render: Render): Promise<void> {
-    if (!TARGETS[render.format].moving) return
-    const names = await readdir(this.folderOf(render))
-    const parts = names.filter((name) => name.startsWith('part'))
-    await Promise.all(parts.map((name) => rm(join(this.folderOf(render), name), { force: true })))
+    await joinParts(paths, this.files.fileOf(render), render.format === 'mp4' ? 'mp4' : 'mov', sound)
   }
 
   progressOf(render: Render, done = render.done): RenderProgress {
-    const pace = this.pace.get(render.id)
-    const made = pace ? done - pace.from : 0
-    const rate = pace && made > 0 ? made / ((Date.now() - pace.since) / 1000) : null
-    return {
-      id: render.id,
-      state: render.state,
-      done,
-      count: render.count,
-      left: rate && Math.round((render.count - done) / rate),
-      rate,
-      message: render.message,
-    }
+    const { id, state, count, message } = render
+    return { id, state, done, count, message, ...this.pace.of(id, done, count) }
   }
 
   private tell(render: Render, done: number): void {

@@ -1,0 +1,36 @@
+import { readdir, rm } from 'node:fs/promises'
+import { join } from 'node:path'
+import type { Render } from '../db/models'
+import { TARGETS } from '../media/encode'
+
+/** Where the files of renders lie: a folder each, in it the parts of a clip and the clip, or the numbered stills. */
+export class RenderFiles {
+  constructor(private readonly folder: string) {}
+
+  folderOf(render: Pick<Render, 'id'>): string {
+    return join(this.folder, String(render.id))
+  }
+
+  /** The finished clip; numbered stills lie in the folder itself. */
+  fileOf(render: Pick<Render, 'id' | 'format'>): string {
+    return join(this.folderOf(render), `render.${render.format}`)
+  }
+
+  /** What a part is written to: a clip of its own, or stills numbered by their frames. */
+  partOf(render: Pick<Render, 'id' | 'format'>, first: number): string {
+    const name = TARGETS[render.format].moving ? `part-${String(first).padStart(8, '0')}` : 'frame.%06d'
+    return join(this.folderOf(render), `${name}.${render.format}`)
+  }
+
+  /** Removes what a clip was joined from. */
+  async dropParts(render: Pick<Render, 'id' | 'format'>): Promise<void> {
+    if (!TARGETS[render.format].moving) return
+    const folder = this.folderOf(render)
+    const parts = (await readdir(folder)).filter((name) => name.startsWith('part'))
+    await Promise.all(parts.map((name) => rm(join(folder, name), { force: true })))
+  }
+
+  clear(render: Pick<Render, 'id'>): Promise<void> {
+    return rm(this.folderOf(render), { recursive: true, force: true })
+  }
+}
