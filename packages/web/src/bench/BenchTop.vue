@@ -25,9 +25,13 @@ const SAVE_TEXT = {
   changed: 'saving',
   saving: 'saving',
   offline: 'not saved: server away',
+  restarting: 'not saved: the database is being restarted',
   conflict: 'changed elsewhere',
   refused: 'not saved',
 } as const
+const saveText = computed(
+  () => SAVE_TEXT[bench.saveState === 'offline' && /database/.test(bench.saveMessage) ? 'restarting' : bench.saveState],
+)
 const troubled = computed(() => ['offline', 'conflict', 'refused'].includes(bench.saveState))
 </script>
 
@@ -53,9 +57,7 @@ const troubled = computed(() => ['offline', 'conflict', 'refused'].includes(benc
         :disabled="!bench.history.future.length"
         @click="bench.redo"
       />
-      <span class="save" :class="{ warn: troubled }" role="status" :title="bench.saveMessage">{{
-        SAVE_TEXT[bench.saveState]
-      }}</span>
+      <span class="save" :class="{ warn: troubled }" role="status" :title="bench.saveMessage">{{ saveText }}</span>
       <NButton size="small" :title="`Keep a proof of this frame (${keyOf('proof')})`" @click="emit('proof')"
         >Keep proof</NButton
       >
