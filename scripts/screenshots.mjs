@@ -1,4 +1,4 @@
-// npm run screenshots: a picture of each main view, from the demo data, into docs/screenshots.
+// npm run screenshots [-- NAME ...]: a picture of each main view, from the demo data, into docs/screenshots.
 import { rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { chromium } from '@playwright/test'
@@ -61,7 +61,7 @@ const VIEWS = {
     await page.getByRole('button', { name: 'B', exact: true }).click()
     await page.waitForTimeout(2000)
     await press(page, 'p')
-    await page.getByText('see proofs 2').waitFor()
+    await page.locator('button', { hasText: /see proofs\s*2/ }).waitFor()
     await press(page, 'm')
     await page.waitForTimeout(6000)
   },
@@ -93,7 +93,9 @@ run(async () => {
   const application = await startApplication(FOLDER)
   const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] })
   try {
+    const wanted = process.argv.slice(2)
     for (const [name, show] of Object.entries(VIEWS)) {
+      if (wanted.length && !wanted.includes(name)) continue
       const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: application.url })
       await show(page)
       await page.screenshot({ path: join(ROOT, 'docs/screenshots', `${name}.png`) })

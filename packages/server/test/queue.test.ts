@@ -196,7 +196,7 @@ describe('a render that is cancelled or killed at an awkward moment', () => {
     rig.context.queue.wake()
     expect((await ended(first)).state).toBe('done')
     const whole = readFileSync(rig.context.queue.files.fileOf(first))
-    expect(readdirSync(rig.context.queue.files.folderOf(first))).toEqual(['render.mp4'])
+    await expect.poll(() => readdirSync(rig.context.queue.files.folderOf(first))).toEqual(['render.mp4'])
     // As after a kill between joining and noting it down.
     await first.update({ state: 'running' })
     rig.context.queue.wake()
