@@ -146,11 +146,12 @@ h1 {
   border-top: 1px solid var(--line);
   display: grid;
   gap: 20px;
-  grid-template-columns: 160px 1fr 230px 180px;
+  grid-template-columns: 160px 1fr 300px 160px;
   padding: 12px 0;
 }
 .state {
   margin-top: 4px;
+  white-space: nowrap;
 }
 .actions {
   display: flex;
