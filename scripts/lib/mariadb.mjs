@@ -133,7 +133,7 @@ function launch({ folder, account, data, pidFile, log, socket }, port) {
 function createData({ folder, account, data }) {
   if (existsSync(data) && readdirSync(data).length > 0)
     throw new Problem(
-      `The database folder ${data} holds files, but its part “mysql” is missing, so it cannot be opened. Nothing has been changed. Bring the part back from a backup, or move the folder away and start again: a new, empty database is made then, and “npx fogbath restore” brings a backup into it.`,
+      `The database folder ${data} holds files, but its part “mysql” is missing, so it cannot be opened. Nothing has been changed. Bring the part back from a backup, or move the folder away and start again: a new, empty database is made then.`,
     )
   const fresh = `${data}.new`
   rmSync(fresh, { recursive: true, force: true })
