@@ -10,7 +10,7 @@ export default ts.config(
       '**/node_modules/**',
       '.fogbath*/**',
       'packages/core/wasm/**',
-      'packages/core/src/kernels/wasm-binary.ts',
+      'packages/core/src/cpu/wasm-binary.ts',
     ],
   },
   js.configs.recommended,

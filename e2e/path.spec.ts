@@ -1,15 +1,7 @@
 import { execFileSync } from 'node:child_process'
 import { readFileSync } from 'node:fs'
 import { expect, test } from '@playwright/test'
-import {
-  SHIPPED_RECIPES,
-  Workbench,
-  changeSettings,
-  compileLine,
-  encodingById,
-  makeIngest,
-  runPlan,
-} from '@fogbath/core'
+import { SHIPPED_RECIPES, Treatment, changeSettings } from '@fogbath/core'
 import {
   differenceOf,
   openBench,
@@ -79,14 +71,12 @@ test('from the demo production to a downloaded render that equals core', async (
   await test.step('the decoded download is what core computes', () => {
     const footage = decode('demo/footage/dawn-fog.mp4', 12)
     const n = footage.length / 3
-    const camera = new Float32Array(4 * n)
-    makeIngest(encodingById('bt1886'), 'u16')(footage, camera, n)
     const recipe = changeSettings(
       SHIPPED_RECIPES.find((r) => r.id === 'plain')!,
       'bath-1',
       { bleachPrint: 0 },
     )
-    const core = runPlan(compileLine(recipe), camera, 1280, 720, new Workbench())
+    const core = new Treatment({ recipe, from: 'bt1886', format: 'u16' }).run(footage, 1280, 720).pixels
     const rendered = decode(path, 12)
     let sum = 0
     for (let i = 0; i < n; i++)

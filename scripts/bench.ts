@@ -1,125 +1,217 @@
-// npm run bench: medians in milliseconds, each beside a reference measured in the same run, interleaved with it.
+// npm run bench: medians in milliseconds, each beside a reference measured in the same run, interleaved with it. With
+// --json FILE the figures are written as well. The second half, in Chromium, is scripts/bench-browser.mjs.
 import { execFileSync } from 'node:child_process'
+import { existsSync, readFileSync, writeFileSync } from 'node:fs'
+import { Worker } from 'node:worker_threads'
 import {
-  DISPLAY,
-  SCENE,
+  Pictures,
+  PlanRunner,
   SHIPPED_RECIPES,
-  Workbench,
-  bakeLut,
+  UNTREATED,
   changeSettings,
   compileLine,
-  plainLine,
-  applyLutPlain,
-  runPlan,
+  compileWork,
+  evenCurves,
+  kernelMemory,
+  mix,
   seededRandom,
+  threadCount,
+  useThreads,
+  workOf,
+  type BathWork,
+  type PointStage,
+  type Recipe,
 } from '@fogbath/core'
-import { blurRecords } from '../packages/core/src/kernels/blur'
+import { blurRecords } from '../packages/core/src/cpu/blur'
+import { runSteps } from '../packages/core/src/cpu/program'
 
 const [WIDTH, HEIGHT, ROUNDS] = [1920, 1080, 7]
 const N = WIDTH * HEIGHT
 
-const median = (v: number[]): number => v.sort((a, b) => a - b)[v.length >> 1]!
+const median = (v: readonly number[]): number => [...v].sort((a, b) => a - b)[v.length >> 1]!
+const since = (start: number): number => performance.now() - start
 
-/** Times several pieces of work in turn, so that all meet the same machine. */
-function race(works: Record<string, () => void>): Record<string, number> {
+/** Times several pieces of work in turn, so that all meet the same machine; each three times a round. */
+function race(works: Record<string, () => number>): Record<string, number> {
   const times: Record<string, number[]> = Object.fromEntries(Object.keys(works).map((k) => [k, []]))
   for (let round = 0; round < ROUNDS; round++)
-    for (const [name, work] of Object.entries(works)) {
-      const start = performance.now()
-      work()
-      if (round > 0) times[name]!.push(performance.now() - start)
-    }
+    for (const [name, work] of Object.entries(works))
+      for (let i = 0; i < (name === 'lut3d' ? 1 : 3); i++) {
+        const time = work()
+        if (round > 0) times[name]!.push(time)
+      }
   return Object.fromEntries(Object.entries(times).map(([k, v]) => [k, median(v)]))
 }
 
+const timed = (work: () => void) => (): number => {
+  const start = performance.now()
+  work()
+  return since(start)
+}
+
+const CUBE = '/tmp/fogbath-bench.cube'
+/** ffmpeg's lut3d alone: a run of many frames less a run of few, over their difference. */
+function lut3d(): number {
+  if (!existsSync(CUBE)) {
+    const axis = Array.from({ length: 33 }, (_, i) => i / 32)
+    const rows = axis.flatMap((b) => axis.flatMap((g) => axis.map((r) => `${r} ${g} ${b}`)))
+    writeFileSync(CUBE, `LUT_3D_SIZE 33\n${rows.join('\n')}\n`)
+  }
+  const run = (filter: string, frames: number): number => {
+    const start = performance.now()
+    const source = `-f lavfi -i testsrc2=s=${WIDTH}x${HEIGHT} -vf format=gbrpf32le${filter} -frames:v ${frames} -f null -`
+    execFileSync('ffmpeg', ['-v', 'error', '-threads', '1', '-filter_threads', '1', ...source.split(' ')])
+    return since(start)
+  }
+  const filter = `,lut3d=file=${CUBE}:interp=tetrahedral`
+  return (run(filter, 12) - run(filter, 2) - (run('', 12) - run('', 2))) / 10
+}
+
 const random = seededRandom(1)
-/** Smooth like footage, with some noise: a LUT's speed depends on how near neighbours lie. */
+const pictures = new Pictures()
+/** Smooth like footage, with some noise: a solid's speed depends on how near neighbours lie. */
 const picture = Float32Array.from({ length: 4 * N }, (_, i) => {
   const [x, y] = [(i >> 2) % WIDTH, Math.floor((i >> 2) / WIDTH)]
   return 0.02 + (0.9 * x) / WIDTH + (0.6 * y * ((i & 3) + 1)) / (3 * HEIGHT) + 0.01 * random()
 })
+const camera = pictures.copy('camera', picture)
+const preview = pictures.copy('preview', picture.subarray(0, 4 * 960 * 540))
+const other = pictures.take('other', N)
 const target = new Float32Array(4 * N)
-const line = plainLine(SHIPPED_RECIPES[1]!)
-const lut = bakeLut(line, SCENE, 33)
-/** The same job that the reference does: no shaper before the cube. */
-const plainCube = bakeLut(line, DISPLAY, 33)
-const preview = picture.slice(0, 4 * 960 * 540)
-const workbench = new Workbench()
+const runner = new PlanRunner()
+const small = new PlanRunner()
+const shipped = (id: string): Recipe => SHIPPED_RECIPES.find((r) => r.id === id)!
 
-/** ffmpeg's lut3d alone: a run of many frames less a run of few, over their difference. */
-function ffmpegLut(): number {
-  const cube = '/tmp/fogbath-bench.cube'
-  execFileSync('sh', [
-    '-c',
-    `awk 'BEGIN{print "LUT_3D_SIZE 33";for(b=0;b<33;b++)for(g=0;g<33;g++)for(r=0;r<33;r++)print r/32,g/32,b/32}' > ${cube}`,
-  ])
-  const run = (filter: string, frames: number): number => {
-    const start = performance.now()
-    execFileSync('ffmpeg', [
-      '-v',
-      'error',
-      '-threads',
-      '1',
-      '-filter_threads',
-      '1',
-      '-f',
-      'lavfi',
-      '-i',
-      `testsrc2=s=${WIDTH}x${HEIGHT}`,
-      '-vf',
-      `format=gbrpf32le${filter}`,
-      '-frames:v',
-      String(frames),
-      '-f',
-      'null',
-      '-',
-    ])
-    return performance.now() - start
-  }
-  const times = Array.from({ length: 5 }, () => {
-    const lutted = run(`,lut3d=file=${cube}:interp=tetrahedral`, 12) - run(`,lut3d=file=${cube}:interp=tetrahedral`, 2)
-    return (lutted - (run('', 12) - run('', 2))) / 10
-  })
-  return median(times)
-}
-
-const reference = ffmpegLut()
-const t = race({
-  copy: () => target.set(picture),
-  lut: () => plainCube.apply(picture, target, N),
-  shaped: () => lut.apply(picture, target, N),
-  lutPlain: () => applyLutPlain(plainCube, picture, target, N),
-  blur12: () => blurRecords([6.25, 6.25, 6.25], target, WIDTH, HEIGHT),
-  bake33: () => void bakeLut(line, SCENE, 33),
-  slider: () => {
-    const recipe = changeSettings(SHIPPED_RECIPES[1]!, 'bath-1', { bleachPrint: 100 * random() })
-    runPlan(compileLine(recipe, { size: 21 }), preview, 960, 540, workbench)
-  },
+/** A bath as a Finish bath will be: slope and offset, then a curve of each channel, on code values. */
+const finishBath = (k: number): BathWork => ({
+  id: `finish-${k}`,
+  from: 'line',
+  stages: [
+    mix([
+      [0.98, 0.01, 0.01],
+      [0.01, 0.98, 0.01],
+      [0.01, 0.01, 0.98],
+    ]),
+    evenCurves({
+      key: `finish ${k}`,
+      axis: { nodes: 'even', from: 0, to: 1, steps: 1024 },
+      f: (v) => v ** (1 + 0.01 * k),
+    }),
+  ],
+  how: { lay: 'normal', under: false, strength: 100 },
+  mask: null,
+})
+const withFinish = compileWork({
+  ...{ trims: [], untreated: UNTREATED, strength: 100, shown: [] },
+  baths: [workOf(shipped('plain').baths[0]!), ...[1, 2, 3, 4, 5, 6].map(finishBath)],
 })
 
-const row = (name: string, value: string, goal: string): void =>
-  console.log(`${name.padEnd(46)} ${value.padStart(22)}   ${goal}`)
-row('ffmpeg lut3d tetrahedral, gbrpf32, one thread', `${reference.toFixed(1)} ms`, 'reference')
-row('copy of a float frame', `${t['copy']!.toFixed(1)} ms`, 'reference')
-row(
-  '3D LUT, 33 nodes, SIMD kernel',
-  `${t['lut']!.toFixed(1)} ms = ${(t['lut']! / reference).toFixed(2)} x`,
-  'must <= 0.75, goal <= 0.45 of lut3d',
+/** The solid of the plain print alone, between loading and storing. */
+const stages = compileLine(shipped('plain')).ops.flatMap((op) =>
+  op.op === 'run' ? op.steps.flatMap((s) => (s.do === 'stage' ? [s.stage] : [])) : [],
 )
-row(
-  'the same behind the shaper of scene light',
-  `${t['shaped']!.toFixed(1)} ms = ${(t['shaped']! / reference).toFixed(2)} x`,
-  'for comparison',
-)
-row(
-  '3D LUT, plain form',
-  `${t['lutPlain']!.toFixed(0)} ms = ${(t['lutPlain']! / reference).toFixed(1)} x`,
-  'must <= 3.5, goal <= 2.4 of lut3d',
-)
-row(
-  'blur, sigma 12, three records',
-  `${t['blur12']!.toFixed(0)} ms = ${(t['blur12']! / t['copy']!).toFixed(0)} x`,
-  'must <= 3, goal <= 1.6 of a copy',
-)
-row('bake a process, 33 nodes', `${t['bake33']!.toFixed(1)} ms`, 'must <= 20 (60 for now), goal <= 5 ms')
-row('slider to picture in core, 960x540, 21 nodes', `${t['slider']!.toFixed(1)} ms`, 'must <= 50, goal <= 16 ms')
+const solid = stages.find((s): s is Extract<PointStage, { at: 'solid' }> => s.at === 'solid')!
+const own = { register: 'own' } as const
+const solidAlone = (): void =>
+  runSteps(
+    [
+      { do: 'load', address: camera.at, ...own },
+      { do: 'stage', stage: solid },
+      { do: 'store', address: other.at, ...own },
+    ],
+    N,
+  )
+
+const bath = 'bath-1'
+/** From a changed setting to a plan that is laid out: the picture is of one pixel. */
+const one = pictures.take('one', 1)
+const single = new PlanRunner()
+const ready = (change: () => object) =>
+  timed(() => {
+    single.run(
+      compileLine(changeSettings(shipped('bleach-bypass'), bath, change() as Recipe['baths'][number]['settings'])),
+      one,
+      1,
+      1,
+    )
+  })
+const anywhere = (low: number, high: number): number => low + (high - low) * random()
+
+const whole = (id: string) => {
+  const plan = compileLine(shipped(id))
+  return timed(() => void runner.run(plan, camera, WIDTH, HEIGHT))
+}
+const works = {
+  copy: timed(() => void target.set(picture)),
+  print: whole('plain'),
+  solid: timed(solidAlone),
+  toned: whole('sepia'),
+  finish: timed(() => void runner.run(withFinish, camera, WIDTH, HEIGHT)),
+  'three-strip': whole('three-strip'),
+  instant: whole('instant'),
+  blur12: timed(() => blurRecords([6.25, 6.25, 6.25], other.at, WIDTH, HEIGHT)),
+  blur60: timed(() => blurRecords([31.25, 31.25, 31.25], other.at, WIDTH, HEIGHT)),
+  light: ready(() => ({ lightRed: anywhere(0, 50) })),
+  push: ready(() => ({ push: anywhere(-2, 3) })),
+  bleachNegative: ready(() => ({ bleachNegative: anywhere(0, 100) })),
+  bleachPrint: ready(() => ({ bleachPrint: anywhere(0, 100) })),
+  slider: timed(() => {
+    const recipe = changeSettings(shipped('bleach-bypass'), bath, { bleachPrint: anywhere(0, 100) })
+    small.run(compileLine(recipe), preview, 960, 540)
+  }),
+}
+
+/** Helpers that share the work, as the render starts them. */
+async function withHelpers(threads: number): Promise<() => Promise<unknown>> {
+  const file = new URL('../packages/server/dist/helper-thread.js', import.meta.url)
+  const workers = Array.from(
+    { length: threads - 1 },
+    (_, i) => new Worker(file, { workerData: { memory: kernelMemory().memory, thread: i + 1 } }),
+  )
+  await Promise.all(workers.map((w) => new Promise((resolve) => w.once('online', resolve))))
+  useThreads(threads)
+  return async () => {
+    useThreads(1)
+    await Promise.all(workers.map((w) => w.terminate()))
+  }
+}
+
+const figures: Record<string, { value: number; unit: string; must: number | null; goal: number | null }> = {}
+function row(name: string, value: number, unit: 'ms' | 'x', must: number | null, goal: number | null): void {
+  figures[name] = { value: Number(value.toFixed(3)), unit, must, goal }
+  const wanted = must === null ? '' : `must <= ${must}, goal <= ${goal} ${unit}`
+  const kept = must === null ? '' : value <= goal! ? 'goal' : value <= must ? 'must' : 'MISSED'
+  console.log(`${name.padEnd(56)} ${value.toFixed(2).padStart(8)} ${unit.padEnd(3)} ${kept.padEnd(7)} ${wanted}`)
+}
+
+function report(t: Record<string, number>, suffix: string): void {
+  const [lut, copy] = [t['lut3d']!, t['copy']!]
+  const against = (name: string, work: string, must: number, goal: number): void =>
+    row(`${name}${suffix}`, t[work]! / lut, 'x', must, goal)
+  row(`reference: ffmpeg lut3d, one thread${suffix}`, lut, 'ms', null, null)
+  row(`reference: copy of a frame${suffix}`, copy, 'ms', null, null)
+  against('colour print, whole bath, of lut3d', 'print', 1, 0.6)
+  against('solid of 33 nodes alone, of lut3d', 'solid', 0.6, 0.45)
+  against('toned black and white, of lut3d', 'toned', 0.4, 0.2)
+  against('process and six Finish baths, of lut3d', 'finish', 2, 1.2)
+  row(`three-strip with bleed, of lut3d${suffix}`, t['three-strip']! / lut, 'x', null, null)
+  row(`instant film with all its steps, of lut3d${suffix}`, t['instant']! / lut, 'x', null, null)
+  row(`blur, sigma 12, of a copy${suffix}`, t['blur12']! / copy, 'x', 3, 1.6)
+  row(`blur, sigma 60, of a copy${suffix}`, t['blur60']! / copy, 'x', 3, 1.6)
+  row(`printer light changed, ready${suffix}`, t['light']!, 'ms', 3, 0.5)
+  row(`push changed, ready${suffix}`, t['push']!, 'ms', 3, 0.5)
+  row(`bleach of the negative changed, ready${suffix}`, t['bleachNegative']!, 'ms', 3, 0.5)
+  row(`bleach of the print changed (a solid), ready${suffix}`, t['bleachPrint']!, 'ms', 20, 5)
+  row(`slider to picture in core, 960x540${suffix}`, t['slider']!, 'ms', null, null)
+}
+
+report(race({ lut3d, ...works }), '')
+const end = await withHelpers(2)
+report(race({ lut3d, ...works }), `, ${threadCount()} threads`)
+await end()
+const at = process.argv.indexOf('--json')
+if (at > 0) {
+  const file = process.argv[at + 1]!
+  const before = existsSync(file) ? (JSON.parse(readFileSync(file, 'utf8')) as object) : {}
+  writeFileSync(file, `${JSON.stringify({ ...before, ...figures }, null, 2)}\n`)
+}

@@ -1,4 +1,4 @@
-// Compiles packages/core/wasm/kernels.ts and writes it as base64 into packages/core/src/kernels/wasm-binary.ts.
+// Compiles packages/core/wasm/kernels.ts and writes it as base64 into packages/core/src/cpu/wasm-binary.ts.
 // With --check it only says whether the committed file is up to date.
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -6,7 +6,7 @@ import { join } from 'node:path'
 import asc from 'assemblyscript/asc'
 
 const root = new URL('..', import.meta.url).pathname
-const target = join(root, 'packages/core/src/kernels/wasm-binary.ts')
+const target = join(root, 'packages/core/src/cpu/wasm-binary.ts')
 const folder = mkdtempSync(join(tmpdir(), 'fogbath-kernels-'))
 try {
   const out = join(folder, 'kernels.wasm')
@@ -15,6 +15,7 @@ try {
     '-o',
     out,
     ...['-O3', '--enable', 'simd', '--runtime', 'stub', '--noAssert', '--importMemory', '--initialMemory', '1'],
+    ...['--enable', 'threads', '--enable', 'bulk-memory', '--sharedMemory', '--maximumMemory', '65536'],
   ])
   if (error) {
     console.error(stderr.toString())
@@ -27,7 +28,7 @@ try {
   ].join('\n')
   if (!process.argv.includes('--check')) writeFileSync(target, text)
   else if (readFileSync(target, 'utf8') !== text) {
-    console.error('packages/core/src/kernels/wasm-binary.ts is out of date; run: node scripts/build-kernels.mjs')
+    console.error('packages/core/src/cpu/wasm-binary.ts is out of date; run: node scripts/build-kernels.mjs')
     process.exit(1)
   }
 } finally {

@@ -10,6 +10,7 @@ await build({
     fogbath: `${server}src/cli/fogbath.ts`,
     serve: `${server}src/serve.ts`,
     'frame-worker': `${server}src/render/frame-worker.ts`,
+    'helper-thread': `${server}src/render/helper-thread.ts`,
   },
   outdir: `${server}dist`,
   bundle: true,

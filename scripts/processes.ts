@@ -1,16 +1,7 @@
 // npm run docs: writes docs/processes.md and a page for each process from the kinds' own schemas, with a demo picture of each process.
 import { execFileSync } from 'node:child_process'
 import { writeFileSync } from 'node:fs'
-import {
-  KINDS,
-  SHIPPED_RECIPES,
-  Workbench,
-  compileLine,
-  encodingById,
-  makeIngest,
-  runPlan,
-  type Kind,
-} from '@fogbath/core'
+import { KINDS, SHIPPED_RECIPES, Treatment, type Kind } from '@fogbath/core'
 
 const [W, H] = [400, 225]
 
@@ -27,12 +18,11 @@ function picture(recipeId: string, name: string): void {
   const { file, frame } = SHOWN_ON[name] ?? FACES
   const filter = `select=eq(n\\,${frame}),zscale=w=${W}:h=${H}:matrixin=709:rangein=limited:matrix=gbr:range=full:dither=none,format=gbrp16le`
   const raw = ffmpeg(`-i demo/footage/${file} -frames:v 1 -vf ${filter} -f rawvideo -pix_fmt rgb48le -`)
-  const camera = new Float32Array(4 * W * H)
-  makeIngest(encodingById('bt1886'), 'u16')(new Uint16Array(raw.buffer, raw.byteOffset, raw.length / 2), camera, W * H)
+  const frame16 = new Uint16Array(raw.buffer, raw.byteOffset, raw.length / 2)
   const recipe = SHIPPED_RECIPES.find((r) => r.id === recipeId)!
   const bytes = Buffer.alloc(6 * W * H)
   for (const [side, line] of [{ ...recipe, baths: [] }, recipe].entries()) {
-    const out = runPlan(compileLine(line), camera, W, H, new Workbench())
+    const out = new Treatment({ recipe: line, from: 'bt1886', format: 'u16' }).run(frame16, W, H).pixels
     for (let i = 0; i < W * H; i++)
       for (let k = 0; k < 3; k++)
         bytes[3 * (Math.floor(i / W) * 2 * W + side * W + (i % W)) + k] = Math.round(

@@ -14,9 +14,20 @@ const FILM = ['golden', 'film', 'silver', 'mono', 'prints', 'colour-processes', 
 
 export const AREAS = [
   core('film', ['src/film', 'src/colour/gamut.ts', ...filmsOf()], FILM, ['ends']),
-  core('line', ['src/line'], ['golden', 'compile', 'edit', 'merge', 'blend', 'line'], ['masks', 'colour-processes']),
+  core(
+    'line',
+    ['src/line', 'src/lay'],
+    ['golden', 'compile', 'edit', 'merge', 'blend', 'line'],
+    ['masks', 'colour-processes'],
+  ),
+  core('plan', ['src/plan', 'src/stages', 'src/treatment.ts'], ['compile', 'plan', 'kernels'], ['line', 'masks']),
   core('masks', ['src/masks'], ['mask-shapes', 'space', 'masks'], ['compile']),
-  core('kernels', ['src/kernels'], ['memory', 'space', 'kernels', 'ends', 'golden'], ['masks', 'colour-processes']),
+  core(
+    'cpu',
+    ['src/cpu', 'src/numbers'],
+    ['memory', 'space', 'blur', 'kernels', 'ends'],
+    ['masks', 'colour-processes'],
+  ),
   {
     name: 'server render',
     package: 'packages/server',
@@ -31,7 +42,7 @@ export const AREAS = [
     skip: [],
     tests: [
       ['frames', 'probe', 'media'],
-      ['api', 'render'],
+      ['robust', 'api', 'render'],
     ],
   },
   core('readings', [], ['space', 'scopes']),

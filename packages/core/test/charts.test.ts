@@ -10,7 +10,7 @@ import {
   encodingById,
   straightView,
 } from '../src'
-import { remembered } from '../src/kernels/remembered'
+import { remembered } from '../src/numbers/remembered'
 
 const [WIDTH, HEIGHT] = [420, 240]
 const at = (picture: Float32Array, u: number, v: number): number[] => {

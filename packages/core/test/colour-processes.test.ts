@@ -1,17 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import {
-  PATCHES,
-  WEDGE,
-  Workbench,
-  chroma,
-  compileLine,
-  hue,
-  plainLine,
-  runPlan,
-  type Recipe,
-  type Triple,
-} from '../src'
-import { grey, labOf, lightOf, lineOf, luminance, shipped } from './helpers'
+import { PATCHES, WEDGE, chroma, hue, plainLine, type Recipe, type Triple } from '../src'
+import { TWO_STRIP_RECORDS } from '../src/baths/two-strip/film'
+import { grey, labOf, lightOf, lineOf, luminance, shipped, treated } from './helpers'
 
 const patch = (name: string): Triple => PATCHES.find((p) => p.name === name)!.light
 const footage: Recipe = { ...shipped('plain'), baths: [] }
@@ -42,8 +32,7 @@ describe('two-strip colour (common practice)', () => {
   it('makes a surface of two parameters: the picture follows from two records alone', () => {
     // Any light that exposes both records alike makes the same colour, whatever its third component.
     const line = plainLine(lineOf('two-strip'))
-    const kind = compileLine(lineOf('two-strip'), { size: 3 }).ops[0]!
-    const [red, green] = kind.op === 'lut' ? kind.lut.premix! : ([] as never)
+    const [red, green] = TWO_STRIP_RECORDS
     const cross: Triple = [
       red[1] * green[2] - red[2] * green[1],
       red[2] * green[0] - red[0] * green[2],
@@ -99,13 +88,7 @@ describe('three-strip dye transfer (common practice)', () => {
     const edge = new Float32Array(4 * width * height)
     for (let i = 0; i < width * height; i++) edge.fill(i % width < 100 ? 0.02 : 0.6, 4 * i, 4 * i + 3)
     const fringe = (settings: object): number => {
-      const out = runPlan(
-        compileLine(lineOf('three-strip', { ...clean, ...settings }), { size: 33 }),
-        edge,
-        width,
-        height,
-        new Workbench(),
-      )
+      const out = treated(lineOf('three-strip', { ...clean, ...settings }), edge, width, height)
       let most = 0
       for (let x = 90; x < 110; x++)
         most = Math.max(

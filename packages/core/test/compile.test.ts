@@ -1,20 +1,20 @@
 import { describe, expect, it } from 'vitest'
 import {
+  Pictures,
   SHIPPED_RECIPES,
-  Workbench,
+  SLOT,
+  PlanRunner,
   compileLine,
   compileMask,
-  maskPlane,
   newBath,
-  runPlan,
   seededRandom,
   type Bath,
   type Mask,
+  type Plan,
   type Recipe,
-  type Trims,
 } from '../src'
 import { labOfCode } from '../src/masks/selection'
-import { lineOf, luminance, pointwise, shipped } from './helpers'
+import { lineOf, luminance, pointwise, ran, shipped, treated } from './helpers'
 import { maskOf, part } from './mask-helpers'
 
 const [WIDTH, HEIGHT] = [48, 27]
@@ -22,11 +22,19 @@ const N = WIDTH * HEIGHT
 const random = seededRandom(5)
 const camera = Float32Array.from({ length: 4 * N }, (_, i) => ((i & 3) === 3 ? 1 : 0.5 * random() ** 2))
 
-const SIZE = 65
-const show = (recipe: Recipe, bench = new Workbench(), trims?: Trims): Float32Array =>
-  Float32Array.from(
-    runPlan(compileLine(recipe, { size: SIZE, ...(trims ? { trims } : {}) }), camera, WIDTH, HEIGHT, bench),
-  )
+const show = (recipe: Recipe, runner?: PlanRunner): Float32Array =>
+  treated(recipe, camera, WIDTH, HEIGHT, runner ? { runner } : {})
+/** The mask that a plan of one makes. */
+function masked(plan: Plan): Float32Array {
+  const runner = new PlanRunner()
+  ran(plan, camera, WIDTH, HEIGHT, runner)
+  const plane = runner.mask('masked', N).values.slice()
+  runner.release()
+  return plane
+}
+
+/** Everything that a plan does, step by step. */
+const stepsOf = (plan: Plan): number => plan.ops.reduce((sum, op) => sum + (op.op === 'run' ? op.steps.length : 1), 0)
 const worst = (a: Float32Array, b: ArrayLike<number>): number =>
   a.reduce((most, v, i) => Math.max(most, Math.abs(v - b[i]!)), 0)
 const withBaths = (...baths: Bath[]): Recipe => ({ ...shipped('plain'), baths })
@@ -58,8 +66,10 @@ describe('a mask that reads the footage', () => {
     expect(worst(whole, show(withBaths(cover)))).toBeGreaterThan(0.05)
   })
   it('is made once where two baths read it', () => {
-    const plan = compileLine(withBaths(bath('colour-print', 'a'), grey('b'), grey('c')), { size: 3 })
-    expect(plan.ops.filter((op) => op.op === 'lut' && op.to === 'footage')).toHaveLength(1)
+    const plan = compileLine(withBaths(bath('colour-print', 'a'), grey('b'), grey('c')))
+    expect(
+      plan.ops.filter((op) => op.op === 'run' && op.steps.some((s) => s.do === 'store' && s.slot === SLOT.FOOTAGE)),
+    ).toHaveLength(1)
     expect(plan.ops.filter((op) => op.op === 'mask')).toHaveLength(2)
   })
 })
@@ -77,9 +87,7 @@ describe('the mask of a bath alone', () => {
 
   it('reads what enters the bath: nothing of the bath itself, and all that stands before it', () => {
     const recipe = withBaths(dark, last)
-    const bench = new Workbench()
-    runPlan(compileMask(recipe, 'masked', { size: SIZE })!, camera, WIDTH, HEIGHT, bench)
-    const plane = maskPlane('masked', N, bench)
+    const plane = masked(compileMask(recipe, 'masked')!)
     const entering = show(withBaths(dark))
     let inside = 0
     for (let i = 0; i < N; i++) {
@@ -93,24 +101,17 @@ describe('the mask of a bath alone', () => {
   })
   it('needs none of the baths where it reads the footage, and is none where the bath has none', () => {
     const own: Mask = { ...lit, reads: 'footage' }
-    const plan = compileMask(withBaths(dark, { ...last, mask: own }), 'masked', { size: 3 })!
-    expect(plan.ops.map((op) => op.op)).toEqual(['lut', 'mask'])
-    expect(compileMask(withBaths(dark, last), 'dark', { size: 3 })).toBeNull()
-    expect(compileMask(withBaths(dark, last), 'nobody', { size: 3 })).toBeNull()
+    const plan = compileMask(withBaths(dark, { ...last, mask: own }), 'masked')!
+    expect(plan.ops.map((op) => op.op)).toEqual(['run', 'mask'])
+    expect(compileMask(withBaths(dark, last), 'dark')).toBeNull()
+    expect(compileMask(withBaths(dark, last), 'nobody')).toBeNull()
   })
   it('sees the trimmed footage', () => {
     const own: Mask = { ...lit, reads: 'footage' }
     const area = (exposure: number): number => {
-      const bench = new Workbench()
       const trims = { exposure, temperature: 0, tint: 0, lightRed: 0, lightGreen: 0, lightBlue: 0 }
-      runPlan(
-        compileMask(withBaths({ ...last, mask: own }), 'masked', { size: SIZE, trims })!,
-        camera,
-        WIDTH,
-        HEIGHT,
-        bench,
-      )
-      return maskPlane('masked', N, bench).reduce((a, b) => a + b, 0)
+      const plan = compileMask(withBaths({ ...last, mask: own }), 'masked', { trims })!
+      return masked(plan).reduce((a, b) => a + b, 0)
     }
     expect(area(1)).toBeGreaterThan(1.2 * area(0))
     expect(area(-1)).toBeLessThan(0.8 * area(0))
@@ -118,20 +119,20 @@ describe('the mask of a bath alone', () => {
 })
 
 describe('what is done over and over', () => {
-  it('does not depend on what a workbench held before', () => {
-    const bench = new Workbench()
+  it('does not depend on what a runner held before', () => {
+    const runner = new PlanRunner()
     const lines = SHIPPED_RECIPES.slice(0, 6).map((r) => ({ ...r, strength: 80 }))
     const fresh = lines.map((line) => show(line))
     for (const [i, line] of [...lines.entries(), ...lines.entries()])
-      expect(worst(show(line, bench), fresh[i]!)).toBe(0)
+      expect(worst(show(line, runner), fresh[i]!)).toBe(0)
   })
   it('leaves out baths that are lifted out or have no strength, and what is covered completely', () => {
     const plain = bath('colour-print', 'p')
-    const one = compileLine(withBaths(plain), { size: 3 }).ops.length
+    const one = stepsOf(compileLine(withBaths(plain)))
     const out = bath('black-and-white', 'o', {}, { in: false })
     const none = bath('black-and-white', 'n', {}, { strength: 0 })
-    expect(compileLine(withBaths(out, plain, none), { size: 3 }).ops).toHaveLength(one)
-    expect(compileLine(withBaths(bath('two-strip', 't'), plain), { size: 3 }).ops).toHaveLength(one)
+    expect(stepsOf(compileLine(withBaths(out, plain, none)))).toBe(one)
+    expect(stepsOf(compileLine(withBaths(bath('two-strip', 't'), plain)))).toBe(one)
     // Not covered: half strength, another mode, under, behind a mask, or made from the line.
     const mask = maskOf([part('ellipse')])
     for (const how of [
@@ -142,13 +143,14 @@ describe('what is done over and over', () => {
       { takes: 'line' as const },
     ])
       expect(
-        compileLine(withBaths(bath('two-strip', 't'), bath('colour-print', 'q', {}, how)), { size: 3 }).ops.length,
+        stepsOf(compileLine(withBaths(bath('two-strip', 't'), bath('colour-print', 'q', {}, how)))),
       ).toBeGreaterThan(one)
   })
-  it('refuses a picture that lies in the workbench of the plan', () => {
-    const bench = new Workbench()
-    const plan = compileLine(lineOf('colour-print'), { size: 3 })
-    expect(() => runPlan(plan, bench.take('camera', N), WIDTH, HEIGHT, bench)).toThrow('must not lie in the workbench')
+  it('refuses the picture that it makes itself', () => {
+    const runner = new PlanRunner()
+    const plan = compileLine(lineOf('colour-print'))
+    const made = runner.run(plan, new Pictures().copy('light', camera), WIDTH, HEIGHT)
+    expect(() => runner.run(plan, made, WIDTH, HEIGHT)).toThrow('must not be the one that it makes')
   })
 })
 

@@ -1,33 +1,41 @@
 import { describe, expect, it } from 'vitest'
 import {
   WEDGE,
-  Workbench,
+  Pictures,
   compileLine,
   emit16,
+  emit16Plain,
   emit8,
   emit8Plain,
   ingestPlain,
   encodingById,
   halfToNumber,
   makeIngest,
-  makeRecode,
+  recodeStages,
   numberToHalf,
   recipeToCube,
-  runPlan,
   seededRandom,
   straightView,
   unprint,
   type Triple,
 } from '../src'
-import { shipped } from './helpers'
+import { ran, shipped } from './helpers'
+
+const pictures = new Pictures()
+
+/** A frame of codes as scene light. */
+function ingested(id: string, format: 'u16' | 'f16', codes: Uint16Array): Float32Array {
+  const picture = pictures.take('ingested', codes.length / 3)
+  makeIngest(encodingById(id), format)(codes, picture)
+  return picture.pixels.slice()
+}
 
 describe('ends of the chain', () => {
   it('reads 16-bit codes as the transfer function and unprinting say', () => {
     const src = Uint16Array.of(0, 32768, 65535, 655, 40000, 20000)
     for (const id of ['bt1886', 'acescct', 'linear', 'bt2020'] as const) {
       const encoding = encodingById(id)
-      const dst = new Float32Array(8)
-      makeIngest(encoding, 'u16')(src, dst, 2)
+      const dst = ingested(id, 'u16', src)
       for (let p = 0; p < 2; p++) {
         const light = [0, 1, 2].map((k) => encoding.transfer.decode(src[3 * p + k]! / 65535)) as unknown as Triple
         const mixed = encoding.toBt709.map((row) => row[0] * light[0] + row[1] * light[1] + row[2] * light[2])
@@ -44,8 +52,7 @@ describe('ends of the chain', () => {
       const codes = Uint16Array.from({ length: 3 * n }, () => 65536 * random())
       for (const id of ['bt1886', 'srgb', 'acescct', 'linear', 'bt2020'] as const)
         for (const format of ['u16', 'f16'] as const) {
-          const [fast, plain] = [new Float32Array(4 * n), new Float32Array(4 * n)]
-          makeIngest(encodingById(id), format)(codes, fast, n)
+          const [fast, plain] = [ingested(id, format, codes), new Float32Array(4 * n)]
           ingestPlain(encodingById(id), format, codes, plain, n)
           // Unprinting is steep near white: display footage is compared as it will be seen.
           const seen = (v: number): number => (encodingById(id).refers === 'display' ? straightView(v) : v)
@@ -58,20 +65,25 @@ describe('ends of the chain', () => {
       const picture = Float32Array.from({ length: 4 * n }, () => 1.2 * random() - 0.1)
       picture.set([NaN, Infinity, -Infinity, 1])
       const [fast8, plain8] = [new Uint8ClampedArray(4 * n), new Uint8ClampedArray(4 * n)]
-      emit8(picture, fast8, n, 77)
+      const held = pictures.copy('written', picture)
+      emit8(held, fast8, 77)
       emit8Plain(picture, plain8, n, 77)
       for (let i = 0; i < 4 * n; i++) expect(Math.abs(fast8[i]! - plain8[i]!)).toBeLessThanOrEqual(1)
       expect(fast8.filter((v, i) => v !== plain8[i]).length).toBeLessThan(0.001 * n + 1)
+      for (const bits of [16, 10]) {
+        const [fast16, plain16] = [new Uint16Array(3 * n), new Uint16Array(3 * n)]
+        emit16(held, fast16, bits, 77)
+        emit16Plain(picture, plain16, n, bits, 77)
+        expect(Math.max(...fast16.map((v, i) => Math.abs(v - plain16[i]!)))).toBeLessThanOrEqual(1)
+      }
     }
   })
   it('hands display values back through the plain treatment in every display encoding', () => {
     for (const id of ['bt1886', 'srgb', 'bt709']) {
       const encoding = encodingById(id)
       const codes = Uint16Array.from({ length: 300 }, (_, i) => Math.floor(i / 3) * 655)
-      const picture = new Float32Array(400)
-      makeIngest(encoding, 'u16')(codes, picture, 100)
-      const out = runPlan(compileLine({ ...shipped('plain'), baths: [] }), picture, 100, 1, new Workbench())
-      makeRecode(encoding)(out, 100)
+      const line = { ...shipped('plain'), baths: [] }
+      const out = ran(compileLine(line, { shown: recodeStages(encoding) }), ingested(id, 'u16', codes), 100, 1)
       for (let i = 0; i < 100; i++) expect(Math.abs(out[4 * i]! - codes[3 * i]! / 65535)).toBeLessThan(0.003)
     }
   })
@@ -86,12 +98,12 @@ describe('ends of the chain', () => {
     const n = 20_000
     const picture = new Float32Array(4 * n).fill(100.3 / 255)
     const out = new Uint8ClampedArray(4 * n)
-    emit8(picture, out, n, 3)
+    emit8(pictures.copy('flat', picture), out, 3)
     const reds = Array.from({ length: n }, (_, i) => out[4 * i]!)
     expect(reds.reduce((a, b) => a + b) / n).toBeCloseTo(100.3, 1)
     expect(Math.max(...reds) - Math.min(...reds)).toBeLessThanOrEqual(3)
     const deep = new Uint16Array(3 * n)
-    emit16(picture, deep, n, 16, 0)
+    emit16(pictures.copy('flat', picture), deep, 16, 0)
     expect(deep[0]).toBe(Math.round((100.3 / 255) * 65535))
   })
 })

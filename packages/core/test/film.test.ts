@@ -5,6 +5,7 @@ import {
   COLOUR_PRINT,
   PATCHES,
   PRINT_DYES,
+  SILVER,
   WEDGE,
   amountAt,
   bt709ToLab,
@@ -14,15 +15,18 @@ import {
   develop,
   dmaxOf,
   keptSilver,
-  makeProjector,
+  makeProjection,
   neutralScale,
   plainLine,
   softplus,
   straightView,
-  transmittedLight,
-  transmittedLightPlain,
+  plainStages,
+  projectPlain,
+  seededRandom,
   unprint,
 } from '../src'
+import { projectMany } from '../src/cpu/bake'
+import { inMemory } from './helpers'
 import { makeColourPrint } from '../src/baths/colour-print/film'
 import { NEGATIVE_RECORDS, INTER_IMAGE, scaledFromIdentity } from '../src/film/layers'
 import { grey, labOf, lightOf, lineOf, luminance, shipped } from './helpers'
@@ -55,7 +59,7 @@ describe('the characteristic curve', () => {
 describe('dyes', () => {
   it('makes a visual neutral of each density (checked with the projector, not the solver)', () => {
     const scale = neutralScale(PRINT_DYES)
-    const project = makeProjector({ components: PRINT_DYES, lamp: 'd65', clear: [0, 0, 0] })
+    const project = projectPlain(makeProjection({ components: PRINT_DYES, lamp: 'd65', clear: [0, 0, 0] }))
     const out = new Float64Array(3)
     for (const density of [0.1, 0.5, 0.745, 1, 2, 3]) {
       project([amountAt(scale, 0, density), amountAt(scale, 1, density), amountAt(scale, 2, density)], out)
@@ -64,17 +68,19 @@ describe('dyes', () => {
   })
 
   it('sums spectra the same way in the fast and in the plain form', () => {
-    const weights = [PRINT_DYES[0], PRINT_DYES[1], PRINT_DYES[2]]
-    const [fast, plain] = [transmittedLight(PRINT_DYES, weights), transmittedLightPlain(PRINT_DYES, weights)]
-    const [a, b] = [new Float64Array(3), new Float64Array(3)]
-    const amount = fc.double({ min: -1, max: 8, noNaN: true })
-    fc.assert(
-      fc.property(amount, amount, amount, (c, m, y) => {
-        fast([c, m, y], a)
-        plain([c, m, y], b)
-        for (let k = 0; k < 3; k++) expect(Math.abs(a[k]! - b[k]!)).toBeLessThan(1e-9 + 1e-5 * Math.abs(b[k]!))
-      }),
-    )
+    const projection = makeProjection({ components: [...PRINT_DYES, SILVER], lamp: 'tungsten', clear: [0, 0, 0, 0] })
+    const plain = projectPlain(projection)
+    const random = seededRandom(12)
+    const n = 1300
+    const amounts = Float32Array.from({ length: 4 * n }, () => 9 * random() - 1)
+    const light = new Float32Array(4 * n)
+    inMemory(light, (at) => projectMany(projection, amounts, at))
+    const out = new Float64Array(3)
+    for (let i = 0; i < n; i++) {
+      plain(amounts.subarray(4 * i, 4 * i + 4), out)
+      for (let k = 0; k < 3; k++)
+        expect(Math.abs(light[4 * i + k]! - out[k]!)).toBeLessThan(1e-5 * (1 + Math.abs(out[k]!)))
+    }
   })
 })
 
@@ -171,8 +177,8 @@ describe('printing', () => {
     // 12 points are 0.30 log exposure; a stop is log10(2). A print exposed by a factor 10^0.3 more, made by a thinner negative, is the same print.
     expect(12 * 0.025).toBeCloseTo(Math.log10(2), 2)
     const [out, base] = [new Float64Array(3), new Float64Array(3)]
-    film(37).point(0.18, 0.18, 0.18, out)
-    film(25).point(0.18, 0.18, 0.18, base)
+    plainStages(film(37).stages)(0.18, 0.18, 0.18, out)
+    plainStages(film(25).stages)(0.18, 0.18, 0.18, base)
     const expected =
       densityAt(COLOUR_PRINT, film(25).printerLight - densityAt(CAMERA_NEGATIVE, 0) + Math.log10(2)) - COLOUR_PRINT.dmin
     expect(-Math.log10(luminance([out[0]!, out[1]!, out[2]!]))).toBeCloseTo(expected, 1)

@@ -1,10 +1,15 @@
 import {
+  Pictures,
+  PlanRunner,
   SHIPPED_RECIPES,
   bt709ToLab,
+  compileLine,
+  kernelMemory,
   newBath,
   plainLine,
   seededRandom,
   unprint,
+  type Plan,
   type PointFunction,
   type Recipe,
   type Triple,
@@ -58,4 +63,33 @@ export function pointwise(recipe: Recipe): Recipe {
   const calm = (settings: Recipe['baths'][number]['settings']) =>
     Object.fromEntries(Object.entries(settings).map(([name, v]) => [name, spatial.test(name) ? 0 : v]))
   return { ...recipe, baths: recipe.baths.map((b) => ({ ...b, settings: calm(b.settings) })) }
+}
+
+const handed = new Pictures()
+
+/** What a plan makes of a picture of scene light. */
+export function ran(plan: Plan, camera: Float32Array, width: number, height: number, runner?: PlanRunner) {
+  const own = runner ?? new PlanRunner()
+  const made = own.run(plan, handed.copy('camera', camera), width, height).pixels.slice()
+  if (!runner) own.release()
+  return made
+}
+
+/** What a line makes of a picture of scene light. */
+export const treated = (
+  recipe: Recipe,
+  camera: Float32Array,
+  width: number,
+  height: number,
+  { runner, trims }: { runner?: PlanRunner; trims?: Trims } = {},
+): Float32Array => ran(compileLine(recipe, trims ? { trims } : {}), camera, width, height, runner)
+
+/** Does something to pixels in the kernels' memory and brings them back. */
+export function inMemory(pixels: Float32Array, work: (at: number) => void): void {
+  const memory = kernelMemory()
+  memory.borrow(4 * (pixels.length + 16), (at) => {
+    memory.floats(at, pixels.length).set(pixels)
+    work(at)
+    pixels.set(memory.floats(at, pixels.length))
+  })
 }

@@ -1,12 +1,11 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import {
-  EXACT_SIZE,
   KINDS,
   LAY_MODES,
   NO_TRIMS,
   SHIPPED_RECIPES,
-  Workbench,
+  PlanRunner,
   bt709ToLab,
   checkRecipe,
   ciede2000,
@@ -15,16 +14,16 @@ import {
   defaultsOf,
   newBath,
   plainLine,
-  runPlan,
-  trimPoint,
+  plainStages,
+  trimStages,
   type Recipe,
 } from '../src'
-import { grey, lightOf, lineOf, luminance, pointwise, shipped, wideColours } from './helpers'
+import { grey, lightOf, lineOf, luminance, pointwise, shipped, wideColours, treated } from './helpers'
 
 /** dE2000 of a compiled line against its plain form, sorted. */
-function compiledErrors(recipe: Recipe, size: number, n = 12_000): number[] {
+function compiledErrors(recipe: Recipe, n = 12_000): number[] {
   const colours = wideColours(n)
-  const compiled = runPlan(compileLine(recipe, { size }), colours, n, 1, new Workbench())
+  const compiled = treated(recipe, colours, n, 1)
   const plain = plainLine(recipe)
   const out = new Float64Array(3)
   const lab = (c: ArrayLike<number>, at: number) =>
@@ -39,8 +38,8 @@ describe('a compiled line', () => {
   it.each(SHIPPED_RECIPES.map((r) => [r.id, pointwise(r)] as const))(
     '%s stays within 0.25 dE2000 of its plain form (99.9th percentile), 1.0 at worst',
     (_, recipe) => {
-      expect(compileLine(recipe, { size: 3 }).ops.every((op) => op.op !== 'space')).toBe(true)
-      const errors = compiledErrors(recipe, EXACT_SIZE)
+      expect(compileLine(recipe).ops.every((op) => op.op !== 'space')).toBe(true)
+      const errors = compiledErrors(recipe)
       expect(errors[Math.floor(errors.length * 0.999)]!).toBeLessThanOrEqual(0.25)
       expect(errors[errors.length - 1]!).toBeLessThanOrEqual(1)
     },
@@ -53,7 +52,7 @@ describe('a compiled line', () => {
       { lay: 'luminosity' as const, under: true },
       { takes: 'line' as const },
     ]) {
-      const errors = compiledErrors(lineOf('colour-print', { bleachPrint: 20 }, bath), EXACT_SIZE, 8000)
+      const errors = compiledErrors(lineOf('colour-print', { bleachPrint: 20 }, bath), 8000)
       expect(errors[Math.floor(errors.length * 0.999)]!, JSON.stringify(bath)).toBeLessThanOrEqual(0.25)
       expect(errors[errors.length - 1]!, JSON.stringify(bath)).toBeLessThanOrEqual(1)
     }
@@ -106,7 +105,7 @@ describe('a compiled line', () => {
 
   it('gives finite pictures in 0..1 for any settings, spatial steps and all', () => {
     const [width, height] = [24, 16]
-    const bench = new Workbench()
+    const runner = new PlanRunner()
     fc.assert(
       fc.property(
         fc.constantFrom(...KINDS),
@@ -116,13 +115,7 @@ describe('a compiled line', () => {
           const camera = Float32Array.from({ length: 4 * width * height }, (_, i) =>
             (i & 3) === 3 ? 1 : lights[(i >> 2) % 4]![(i & 3) as 0 | 1 | 2],
           )
-          const shown = runPlan(
-            compileLine(lineOf(kind.id, anySettings(kind.schema, at)), { size: 9 }),
-            camera,
-            width,
-            height,
-            bench,
-          )
+          const shown = treated(lineOf(kind.id, anySettings(kind.schema, at)), camera, width, height, { runner })
           for (const v of shown) expect(v >= 0 && v <= 1.0001).toBe(true)
         },
       ),
@@ -197,13 +190,18 @@ describe('trims', () => {
       [-80, 70],
     ] as const) {
       const out = new Float64Array(3)
-      trimPoint({ ...NO_TRIMS, temperature, tint })(0.3, 0.3, 0.3, out)
+      plainStages(trimStages({ ...NO_TRIMS, temperature, tint }))(0.3, 0.3, 0.3, out)
       expect(luminance([out[0]!, out[1]!, out[2]!]), `${temperature} ${tint}`).toBeCloseTo(0.3, 4)
     }
   })
   it('of one light are twelfths of a stop of that channel', () => {
     const out = new Float64Array(3)
-    trimPoint({ ...NO_TRIMS, lightRed: 12, lightGreen: -12, lightBlue: 24, exposure: -1 })(0.1, 0.2, 0.3, out)
+    plainStages(trimStages({ ...NO_TRIMS, lightRed: 12, lightGreen: -12, lightBlue: 24, exposure: -1 }))(
+      0.1,
+      0.2,
+      0.3,
+      out,
+    )
     expect([...out].map((v) => Math.round(v * 1e6) / 1e6)).toEqual([0.1, 0.05, 0.6])
   })
 })

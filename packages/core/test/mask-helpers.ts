@@ -1,4 +1,5 @@
-import { Workbench, maskWork, newPart, withPart, type Mask, type MaskPart, type PartType } from '../src'
+import { maskWork, newPart, withPart, type Mask, type MaskPart, type PartType } from '../src'
+import { inMemory } from './helpers'
 
 export const [WIDTH, HEIGHT] = [320, 180]
 export const N = WIDTH * HEIGHT
@@ -12,8 +13,10 @@ export const part = (type: PartType, settings: object = {}, how: object = {}): M
 
 /** A mask's values on a picture. */
 export function drawn(mask: Mask, reading: Float32Array | null = null, width = WIDTH, height = HEIGHT): Float32Array {
-  const plane = new Float32Array(width * height)
-  maskWork(mask).run(reading, plane, width, height, new Workbench())
+  const make = maskWork(mask)
+  if (!reading) return make(null, width, height).slice()
+  let plane = new Float32Array()
+  inMemory(reading.slice(), (at) => (plane = make(at, width, height).slice()))
   return plane
 }
 export const areaOf = (plane: Float32Array): number => plane.reduce((a, b) => a + b, 0)

@@ -1,26 +1,22 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import {
-  EXACT_SIZE,
   JOINS,
   NO_TRIMS,
   PART_TYPES,
-  Workbench,
+  PlanRunner,
   checkRecipe,
-  compileLine,
   completeRecipe,
-  maskPlane,
   newBath,
   plainSteps,
   recipeToCube,
-  runPlan,
   seededRandom,
   withoutPart,
   type Mask,
   type MaskPart,
   type Recipe,
 } from '../src'
-import { lineOf, pointwise, shipped } from './helpers'
+import { lineOf, pointwise, shipped, treated } from './helpers'
 import { HEIGHT, N, WIDTH, areaOf, at, drawn, maskOf, part } from './mask-helpers'
 
 describe('parts together', () => {
@@ -53,8 +49,8 @@ describe('parts together', () => {
 describe('a masked bath', () => {
   const random = seededRandom(11)
   const camera = Float32Array.from({ length: 4 * N }, (_, i) => ((i & 3) === 3 ? 1 : 0.4 * random() ** 2))
-  const show = (recipe: Recipe, bench = new Workbench()): Float32Array =>
-    Float32Array.from(runPlan(compileLine(recipe, { size: EXACT_SIZE }), camera, WIDTH, HEIGHT, bench))
+  const show = (recipe: Recipe, runner = new PlanRunner()): Float32Array =>
+    treated(recipe, camera, WIDTH, HEIGHT, { runner })
   const first = newBath('colour-print', 'first', { bleachPrint: 30 })
   const masked = (mask: Mask | null, how: object = {}): Recipe => ({
     ...shipped('plain'),
@@ -64,9 +60,9 @@ describe('a masked bath', () => {
   it('is the line where the mask is nothing, the bath where it is all, and mixed between, in every way of laying', () => {
     for (const how of [{}, { lay: 'multiply', strength: 60 }, { lay: 'screen', under: true }, { takes: 'line' }]) {
       const mask = maskOf([part('gradient')])
-      const bench = new Workbench()
-      const picture = show(masked(mask, how), bench)
-      const plane = maskPlane('second', N, bench)
+      const runner = new PlanRunner()
+      const picture = show(masked(mask, how), runner)
+      const plane = runner.mask('second', N).values
       let here = 0
       const steps = plainSteps(masked(mask, how), NO_TRIMS, () => plane[here]!)
       const open = plainSteps(masked(null, how), NO_TRIMS)
@@ -90,14 +86,14 @@ describe('a masked bath', () => {
   })
   it('reads the footage, or what enters the bath', () => {
     const bright = (reads: Mask['reads']) => {
-      const bench = new Workbench()
+      const runner = new PlanRunner()
       const dark = {
         ...first,
         settings: { ...first.settings, lightRed: 0, lightGreen: 0, lightBlue: 0, holdGrey: false },
       }
       const recipe = masked(maskOf([part('tone', { from: 50 })], { reads }))
-      show({ ...recipe, baths: [dark, recipe.baths[1]!] }, bench)
-      return areaOf(maskPlane('second', N, bench).slice())
+      show({ ...recipe, baths: [dark, recipe.baths[1]!] }, runner)
+      return areaOf(runner.mask('second', N).values.slice())
     }
     expect(bright('footage')).toBeGreaterThan(0.1 * N)
     expect(bright('line')).not.toBeCloseTo(bright('footage'), 0)

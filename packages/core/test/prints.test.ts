@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { PATCHES, Workbench, arrhenius, chroma, compileLine, dyesLeft, plainLine, runPlan, type Triple } from '../src'
-import { grey, labOf, lightOf, lineOf, luminance } from './helpers'
+import { PATCHES, arrhenius, chroma, dyesLeft, plainLine, type Triple } from '../src'
+import { grey, labOf, lightOf, lineOf, luminance, treated } from './helpers'
 
 const patch = (name: string): Triple => PATCHES.find((p) => p.name === name)!.light
 
@@ -23,14 +23,7 @@ describe('instant film', () => {
   it('falls off to the corners, spreads by its seed, and can be framed by its card', () => {
     const [width, height] = [96, 54]
     const scene = new Float32Array(4 * width * height).fill(0.18)
-    const shown = (settings: object) =>
-      runPlan(
-        compileLine(lineOf('instant', { ...flat, ...settings }), { size: 17 }),
-        scene,
-        width,
-        height,
-        new Workbench(),
-      ).slice()
+    const shown = (settings: object) => treated(lineOf('instant', { ...flat, ...settings }), scene, width, height)
     const dark = shown({ falloff: 50 })
     expect(dark[0]!).toBeLessThan(dark[4 * (27 * width + 48)]! - 0.05)
     expect(shown({ uneven: 50, seed: 1 })).toEqual(shown({ uneven: 50, seed: 1 }))

@@ -1,5 +1,15 @@
 import { describe, expect, it } from 'vitest'
-import { SILVER, completeRecipe, converted, makeProjector, plainLine, tone, type Recipe } from '../src'
+import {
+  SILVER,
+  completeRecipe,
+  converted,
+  makeProjection,
+  plainStages,
+  projectPlain,
+  plainLine,
+  tone,
+  type Recipe,
+} from '../src'
 import { makeColourPrint } from '../src/baths/colour-print/film'
 import { makeInstant } from '../src/baths/instant/film'
 import { BLACK_LEVEL, DEFAULT_FLARE, PLAIN_LIGHT, WHITE_LEVEL } from '../src/film/plain-levels'
@@ -12,7 +22,7 @@ describe('silver kept in the duplicate negative', () => {
     const densities = (bleachIntermediate: number, rgb: readonly [number, number, number]): number[] => {
       const film = makeColourPrint(settingsOf('colour-print', { intermediate: true, bleachIntermediate }) as never)
       const out = new Float64Array(3)
-      film.negativeDensities(...rgb, out)
+      plainStages(film.negativeStages)(...rgb, out)
       return [...out]
     }
     for (const rgb of [
@@ -63,7 +73,7 @@ describe('toning baths, worked out by hand', () => {
 describe('flare', () => {
   it('is a share of white added to all, then white is white again: film that lets nothing through shows f / (1 + f)', () => {
     for (const flare of [0.01, 0.05, 0.2]) {
-      const project = makeProjector({ components: [SILVER], lamp: 'd65', flare, clear: [0] })
+      const project = projectPlain(makeProjection({ components: [SILVER], lamp: 'd65', flare, clear: [0] }))
       const out = new Float64Array(3)
       /** Light on the wall relative to clear film; display values are cut and stretched to the plain print's ends. */
       const shown = (amount: number): number => {

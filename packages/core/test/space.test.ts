@@ -1,10 +1,12 @@
 import { describe, expect, it } from 'vitest'
-import { emit16, labToBt709, lineFigures, pictureFigures, type PointFunction, type Triple } from '../src'
-import { blurRecords } from '../src/kernels/blur'
-import { shiftRecords } from '../src/kernels/shift'
+import { Pictures, emit16, labToBt709, lineFigures, pictureFigures, type PointFunction, type Triple } from '../src'
+import { blurRecords } from '../src/cpu/blur'
+import { shiftRecords } from '../src/cpu/shift'
 import { fillOutline } from '../src/masks/shapes'
+import { inMemory } from './helpers'
 import { drawn, maskOf, part } from './mask-helpers'
 
+const pictures = new Pictures()
 const STILL = { x: 0, y: 0, rotation: 0 }
 
 describe('the width of a blur', () => {
@@ -14,7 +16,7 @@ describe('the width of a blur', () => {
     const middle = side >> 1
     const picture = new Float32Array(4 * side * side)
     picture[4 * (middle * side + middle)] = 1
-    blurRecords([(1000 * sigma) / side, 0, 0], picture, side, side)
+    inMemory(picture, (at) => blurRecords([(1000 * sigma) / side, 0, 0], at, side, side))
     let [sum, along, down, mean] = [0, 0, 0, 0]
     for (let y = 0; y < side; y++)
       for (let x = 0; x < side; x++) {
@@ -49,7 +51,7 @@ describe('a record that slips', () => {
     return [at % side, Math.floor(at / side)]
   }
   const moved = (how: Partial<typeof STILL>, picture: Float32Array) => {
-    shiftRecords([{ ...STILL, ...how }, STILL, STILL], picture, new Float32Array(picture.length), side, side)
+    inMemory(picture, (at) => shiftRecords([{ ...STILL, ...how }, STILL, STILL], at, side, side))
     return picture
   }
 
@@ -79,7 +81,7 @@ describe('dither of deliveries with 10 bits', () => {
     for (const value of [0.25, 0.5004, 0.811]) {
       const picture = new Float32Array(4 * n).fill(value)
       const out = new Uint16Array(3 * n)
-      emit16(picture, out, n, 10, 1)
+      emit16(pictures.copy('flat', picture), out, 10, 1)
       const errors = Array.from(out, (v) => (v - value * 65535) / step)
       const mean = errors.reduce((a, b) => a + b, 0) / errors.length
       const variance = errors.reduce((a, b) => a + (b - mean) ** 2, 0) / errors.length
@@ -90,7 +92,7 @@ describe('dither of deliveries with 10 bits', () => {
   })
   it('is left out where all 16 bits are delivered, and ends stay ends', () => {
     const out = new Uint16Array(6)
-    emit16(Float32Array.of(0.5, 0, 1, 1, -0.3, 1.2, NaN, 1), out, 2, 16, 5)
+    emit16(pictures.copy('two', Float32Array.of(0.5, 0, 1, 1, -0.3, 1.2, NaN, 1)), out, 16, 5)
     expect([...out]).toEqual([32768, 0, 65535, 0, 65535, 0])
   })
 })

@@ -1,10 +1,12 @@
+import { K } from './constants'
+
 /**
  * Code values to dithered bytes for a canvas: RGBA, alpha 255.
  * @param fours groups of four pixels @param noise address of the noise of the first pixel; three floats a pixel
  */
 export function emit8(pixels: usize, out: usize, fours: i32, noise: usize): void {
-  const scale = f32x4.splat(255)
-  const opaque = i32x4.splat(<i32>0xff000000)
+  const scale = K.bytes()
+  const opaque = K.opaque()
   for (let i = 0; i < fours; i++, pixels += 64, out += 16, noise += 48) {
     const a = step(v128.load(pixels, 0), v128.load(noise, 0), scale)
     const b = step(v128.load(pixels, 16), v128.load(noise, 12), scale)
@@ -22,21 +24,35 @@ function step(value: v128, noise: v128, scale: v128): v128 {
 }
 
 /**
- * 16-bit RGB through a table of all codes and a matrix to RGBA floats, alpha 1.
- * @param table 65536 floats @param mix the matrix by columns, four floats each, or 0 for none
+ * Code values to 16-bit RGB with noise of one `size` added.
+ * @param size of a step of the wanted depth in steps of 16 bits; 0 adds nothing
  */
-export function ingest16(codes: usize, pixels: usize, n: i32, table: usize, mix: usize): void {
-  const one = f32x4.replace_lane(f32x4.splat(0), 3, 1)
-  const fromR = mix ? v128.load(mix, 0) : f32x4.replace_lane(f32x4.splat(0), 0, 1)
-  const fromG = mix ? v128.load(mix, 16) : f32x4.replace_lane(f32x4.splat(0), 1, 1)
-  const fromB = mix ? v128.load(mix, 32) : f32x4.replace_lane(f32x4.splat(0), 2, 1)
+export function emit16(pixels: usize, out: usize, n: i32, noise: usize, size: f32): void {
+  const scale = K.words()
+  const spread = f32x4.splat(size)
+  for (let i = 0; i < n; i++, pixels += 16, out += 6, noise += 12) {
+    const v = step(v128.load(pixels), f32x4.mul(spread, v128.load(noise)), scale)
+    const codes = i16x8.narrow_i32x4_u(v, v)
+    v128.store32_lane(out, codes, 0)
+    v128.store16_lane(out, codes, 2, 4)
+  }
+}
+
+/** Code values to 32-bit floats, RGB. */
+export function emitFloats(pixels: usize, out: usize, n: i32): void {
+  for (let i = 0; i < n; i++, pixels += 16, out += 12) {
+    const v = v128.load(pixels)
+    v128.store64_lane(out, v, 0)
+    v128.store32_lane(out, v, 2, 8)
+  }
+}
+
+/** 16-bit RGB through a table of all codes to RGBA floats, alpha 1. @param table 65536 floats */
+export function ingest16(codes: usize, pixels: usize, n: i32, table: usize): void {
   for (let i = 0; i < n; i++, codes += 6, pixels += 16) {
-    const r = v128.load32_splat(table + (<usize>load<u16>(codes, 0) << 2))
-    const g = v128.load32_splat(table + (<usize>load<u16>(codes, 2) << 2))
-    const b = v128.load32_splat(table + (<usize>load<u16>(codes, 4) << 2))
-    v128.store(
-      pixels,
-      f32x4.add(f32x4.add(f32x4.mul(r, fromR), one), f32x4.add(f32x4.mul(g, fromG), f32x4.mul(b, fromB))),
-    )
+    store<f32>(pixels, load<f32>(table + (<usize>load<u16>(codes, 0) << 2)), 0)
+    store<f32>(pixels, load<f32>(table + (<usize>load<u16>(codes, 2) << 2)), 4)
+    store<f32>(pixels, load<f32>(table + (<usize>load<u16>(codes, 4) << 2)), 8)
+    store<f32>(pixels, 1, 12)
   }
 }

@@ -34,29 +34,40 @@ function total(v: v128): f32 {
 }
 
 /**
- * Light through absorbers: sum over wavelengths of weight · 10^-(sum of amount·density).
- * @param fours groups of four wavelengths; the arrays are padded with zeros
- * @param amounts count f32 @param spectra count arrays of 4·fours f32, one after the other
- * @param weights three such arrays @param out 3 f32
+ * Light through absorbers, many times: sum over wavelengths of weight · 10^-(sum of amount·density), and an offset.
+ * @param amounts count f32 a colour @param out four f32 a colour; the fourth becomes 1
+ * @param n colours @param fours groups of four wavelengths; the spectra are padded with zeros
+ * @param spectra `count` of them, 4·fours f32 each, one after the other, then three of weights
  */
-export function project(fours: i32, count: i32, amounts: usize, spectra: usize, weights: usize, out: usize): void {
+export function project(
+  amounts: usize,
+  out: usize,
+  n: i32,
+  count: i32,
+  fours: i32,
+  spectra: usize,
+  offset: f32,
+): void {
   const row: usize = <usize>fours << 4
-  let r = f32x4.splat(0)
-  let g = f32x4.splat(0)
-  let b = f32x4.splat(0)
-  for (let i: usize = 0; i < row; i += 16) {
-    let density = f32x4.splat(0)
-    let at = spectra + i
-    for (let k = 0; k < count; k++, at += row) {
-      density = f32x4.add(density, f32x4.mul(v128.load(at), v128.load32_splat(amounts + (<usize>k << 2))))
+  const weights = spectra + <usize>count * row
+  for (let c = 0; c < n; c++, amounts += <usize>count << 2, out += 16) {
+    let r = f32x4.splat(0)
+    let g = f32x4.splat(0)
+    let b = f32x4.splat(0)
+    for (let i: usize = 0; i < row; i += 16) {
+      let density = f32x4.splat(0)
+      let at = spectra + i
+      for (let k = 0; k < count; k++, at += row) {
+        density = f32x4.add(density, f32x4.mul(v128.load(at), v128.load32_splat(amounts + (<usize>k << 2))))
+      }
+      const t = tenToMinus(density)
+      r = f32x4.add(r, f32x4.mul(t, v128.load(weights + i)))
+      g = f32x4.add(g, f32x4.mul(t, v128.load(weights + row + i)))
+      b = f32x4.add(b, f32x4.mul(t, v128.load(weights + 2 * row + i)))
     }
-    const t = tenToMinus(density)
-    r = f32x4.add(r, f32x4.mul(t, v128.load(weights + i)))
-    g = f32x4.add(g, f32x4.mul(t, v128.load(weights + row + i)))
-    b = f32x4.add(b, f32x4.mul(t, v128.load(weights + 2 * row + i)))
+    store<f32>(out, total(r) + offset)
+    store<f32>(out, total(g) + offset, 4)
+    store<f32>(out, total(b) + offset, 8)
+    store<f32>(out, 1, 12)
   }
-  store<f32>(out, total(r))
-  store<f32>(out + 4, total(g))
-  store<f32>(out + 8, total(b))
 }
-

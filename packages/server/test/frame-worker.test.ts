@@ -1,13 +1,9 @@
 import {
   NO_TRIMS,
   SHIPPED_RECIPES,
-  Workbench,
-  compileLine,
-  encodingById,
-  makeIngest,
+  Treatment,
   newBath,
   newPart,
-  runPlan,
   seededRandom,
   withPart,
   type Mask,
@@ -40,11 +36,12 @@ const jobOf = (recipe: Recipe, more: Partial<Job> = {}): Job => ({
   ...more,
 })
 
-/** The same in a workbench and a picture that nothing else uses. */
+/** The same by a treatment that nothing else uses. */
 function alone(recipe: Recipe, data: Uint16Array): Float32Array {
-  const camera = new Float32Array(4 * N)
-  makeIngest(encodingById('bt1886'), 'u16')(data, camera, N)
-  return runPlan(compileLine(recipe), camera, WIDTH, HEIGHT, new Workbench())
+  const treatment = new Treatment({ recipe, from: 'bt1886', format: 'u16' })
+  const made = treatment.run(data, WIDTH, HEIGHT).pixels.slice()
+  treatment.release()
+  return made
 }
 
 describe('a frame in the worker of renders', () => {
@@ -103,7 +100,7 @@ describe('a frame in the worker of renders', () => {
     const float = work(jobOf(plain, { to: 'linear', float: true }))
     expect(float).toBeInstanceOf(Float32Array)
     // Linear light of the display: code to the power of 2.4 (BT.1886 with a black of 0).
-    const worst = Math.max(...data.map((v, i) => Math.abs((v / 65535) ** 2.4 - float[i]!)))
+    const worst = Math.max(...Array.from(data, (v, i) => Math.abs((v / 65535) ** 2.4 - float[i]!)))
     expect(worst).toBeLessThan(2e-3)
   })
 })

@@ -158,6 +158,21 @@ describe('what is told while it renders', () => {
     expect((await ended(second)).state).toBe('done')
   })
 
+  it('of one that was cancelled leaves neither parts nor files behind, and says so at once', async () => {
+    const render = await row({ count: 48 })
+    const told: RenderProgress[] = []
+    const listen = (p: RenderProgress): void => void (p.id === render.id && told.push(p))
+    rig.context.queue.on('progress', listen)
+    rig.context.queue.wake()
+    // Parts of several frames are noted down once a few frames are done.
+    await expect.poll(() => told.length, { timeout: 20_000 }).toBeGreaterThan(26)
+    await rig.context.queue.cancel(render)
+    rig.context.queue.off('progress', listen)
+    expect(await RenderPart.count({ where: { renderId: render.id } })).toBe(0)
+    expect(existsSync(rig.context.queue.files.folderOf(render))).toBe(false)
+    expect(told.at(-1)).toMatchObject({ state: 'cancelled', done: 0 })
+  })
+
   it('throws away a waiting one that is removed', async () => {
     const render = await row({ count: 48 })
     await rig.context.queue.remove(render)

@@ -2,18 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { existsSync, readFileSync, readdirSync, writeFileSync } from 'node:fs'
 import { basename, join } from 'node:path'
 import { setTimeout as sleep } from 'node:timers/promises'
-import {
-  SHIPPED_RECIPES,
-  Workbench,
-  bt709ToLab,
-  ciede2000,
-  compileLine,
-  encodingById,
-  makeIngest,
-  makeRecode,
-  recipeToCube,
-  runPlan,
-} from '@fogbath/core'
+import { SHIPPED_RECIPES, Treatment, bt709ToLab, ciede2000, recipeToCube } from '@fogbath/core'
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { Render } from '../src/db/models'
 import { makeFootage, makeRig, multipart, readPixels, type Rig } from './helpers'
@@ -59,12 +48,10 @@ async function until(id: number, wanted: (s: { state: string; done: number }) =>
 
 /** What core makes of footage code values, as 16-bit codes. */
 function byCore(codes: Uint16Array, encoding = 'bt1886', recipe = bypass): Float32Array {
-  const n = codes.length / 3
-  const picture = new Float32Array(4 * n)
-  makeIngest(encodingById(encoding), 'u16')(codes, picture, n)
-  const out = runPlan(compileLine(recipe), picture, n, 1, new Workbench())
-  makeRecode(encodingById(encoding))(out, n)
-  return out
+  const treatment = new Treatment({ recipe, from: encoding, format: 'u16' })
+  const made = treatment.run(codes, codes.length / 3, 1).pixels.slice()
+  treatment.release()
+  return made
 }
 
 /** Mean absolute difference in 8-bit code values between 16-bit codes and core's RGBA floats. */

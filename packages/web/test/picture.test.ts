@@ -51,30 +51,30 @@ describe('what is asked of the worker', () => {
     const bench = await openBench({ marks: { ...NO_MARKS, grey: 0.18 } })
     const { made } = picture()
     // BT.1886: the code of 18 % light is its 2.4th root; sRGB by IEC 61966-2-1.
-    expect(made.request(false)!.greyCode).toBeCloseTo(0.18 ** (1 / 2.4), 3)
+    expect(made.request()!.greyCode).toBeCloseTo(0.18 ** (1 / 2.4), 3)
     const srgb = 1.055 * 0.18 ** (1 / 2.4) - 0.055
     bench.shotThere = { ...bench.shotThere!, encoding: 'srgb' }
-    expect(made.request(false)!.greyCode).toBeCloseTo(srgb, 3)
+    expect(made.request()!.greyCode).toBeCloseTo(srgb, 3)
     // Camera footage is seen as BT.1886.
     bench.shotThere = { ...bench.shotThere!, encoding: 'acescct' }
-    expect(made.request(false)!.greyCode).toBeCloseTo(0.18 ** (1 / 2.4), 3)
+    expect(made.request()!.greyCode).toBeCloseTo(0.18 ** (1 / 2.4), 3)
     bench.shotThere = { ...bench.shotThere!, marks: NO_MARKS }
-    expect(made.request(false)!.greyCode).toBeNull()
+    expect(made.request()!.greyCode).toBeNull()
   })
   it('is the smallest width that fills the stage, and the footage’s own at any zoom', async () => {
     await openBench()
     const { made, options } = picture()
-    expect(made.request(false)!.width).toBe(960)
+    expect(made.request()!.width).toBe(960)
     options.zoom.value = 1 as never
-    expect(made.request(false)!.width).toBe(1280)
+    expect(made.request()!.width).toBe(1280)
   })
   it('is the previewed recipe without a tap, while one is pointed at', async () => {
     const bench = await openBench()
     const { made } = picture()
     bench.tap = 1
-    expect(made.request(true)).toMatchObject({ tap: 1, quick: true })
+    expect(made.request()).toMatchObject({ tap: 1 })
     bench.preview = SHIPPED_RECIPES[2]!
-    expect(made.request(true)).toMatchObject({ tap: null, recipe: { id: SHIPPED_RECIPES[2]!.id } })
+    expect(made.request()).toMatchObject({ tap: null, recipe: { id: SHIPPED_RECIPES[2]!.id } })
   })
 })
 
@@ -85,12 +85,12 @@ describe('waiting for a picture', () => {
   it('is said after 150 ms, and no longer once the newest answer is there', async () => {
     await openBench()
     const { made, asked } = picture()
-    const first = made.ask(false)
+    const first = made.ask()
     await vi.advanceTimersByTimeAsync(100)
     expect(made.late.value).toBe(false)
     await vi.advanceTimersByTimeAsync(60)
     expect(made.late.value).toBe(true)
-    const second = made.ask(false)
+    const second = made.ask()
     // The older question is dropped unanswered; what is shown is still old.
     asked[0]!.answer(null)
     await first
@@ -103,7 +103,7 @@ describe('waiting for a picture', () => {
   it('ends with a sentence when it fails', async () => {
     await openBench()
     const { made, asked } = picture()
-    const question = made.ask(false)
+    const question = made.ask()
     await vi.advanceTimersByTimeAsync(200)
     asked[0]!.fail(new Error('Frame 3 could not be read.'))
     await question

@@ -1,5 +1,5 @@
 import { afterEach, describe, expect, it, vi } from 'vitest'
-import { pictureFigures, type Figure } from '@fogbath/core'
+import { Pictures, pictureFigures, type Figure, type Picture } from '@fogbath/core'
 import { ReadingSender, readPictures, type Shown } from '../src/workers/readings'
 import type { Scene, Treater } from '../src/workers/treat'
 
@@ -25,9 +25,18 @@ vi.mock('../src/workers/scope-draw', () => ({
 
 const [WIDTH, HEIGHT] = [4, 3]
 const picture = (value: number): Float32Array => new Float32Array(4 * WIDTH * HEIGHT).fill(value)
-const sceneOf = (light: number): Scene => ({ camera: picture(light), width: WIDTH, height: HEIGHT, shownIn: 'bt1886' })
-const shownOf = (scene: Scene, value: number, more: Partial<Shown> = {}): Shown => ({
-  ...scene,
+const pictures = new Pictures()
+const adopted = (camera: Float32Array, rest: Omit<Scene, 'camera'>): Scene => ({
+  ...rest,
+  camera: pictures.copy('adopted', camera),
+})
+let scenes = 0
+const sceneOf = (light: number): Scene => ({
+  ...{ width: WIDTH, height: HEIGHT, shownIn: 'bt1886' },
+  camera: pictures.copy(`scene ${scenes++}`, picture(light)),
+})
+const shownOf = ({ camera, ...scene }: Scene, value: number, more: Partial<Shown> = {}): Shown => ({
+  ...{ ...scene, camera: camera.pixels },
   ...{ scope: 'waveform', scopeOf: 'picture', greyCode: null, treated: picture(value), area: null },
   ...more,
 })
@@ -36,8 +45,14 @@ const shownOf = (scene: Scene, value: number, more: Partial<Shown> = {}): Shown 
 function joined() {
   const { port1, port2 } = new MessageChannel()
   const told: (readonly Figure[])[] = []
-  const footageOf = vi.fn((scene: Scene) => scene.camera.map((v) => 2 * v))
-  readPictures(port2, { footage: footageOf } as unknown as Treater, {} as OffscreenCanvas, (f) => told.push(f))
+  const footageOf = vi.fn(({ camera }: Scene): Picture =>
+    pictures.copy(
+      'footage',
+      camera.pixels.slice().map((v) => 2 * v),
+    ),
+  )
+  const treater = { footage: footageOf, adopt: adopted } as unknown as Treater
+  readPictures(port2, treater, {} as OffscreenCanvas, (f) => told.push(f))
   const sender = new ReadingSender(port1)
   const settled = (n: number) => vi.waitFor(() => expect(told).toHaveLength(n))
   return { sender, told, footageOf, settled, end: () => [port1, port2].forEach((p) => p.close()) }
@@ -105,7 +120,7 @@ describe('reading in another worker', () => {
     expect(scenes[0]).toBe(scenes[1])
     expect(scenes[2]).not.toBe(scenes[1])
     expect(scenes[3]).toBe(scenes[2])
-    expect(scenes[2]!.camera[0]).toBeCloseTo(0.2, 6)
+    expect(scenes[2]!.camera.pixels[0]).toBeCloseTo(0.2, 6)
   })
   it('lets only the newest picture wait while one is being read', async () => {
     const both = joined()

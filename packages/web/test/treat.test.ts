@@ -60,7 +60,7 @@ describe('the light of a picture', () => {
     serveFrames()
     const treater = new Treater(new FrameStore(1e6))
     const codeOf = async (medium: number): Promise<number> =>
-      treater.footage(treater.scene(await treater.load(shot(medium), 0, WIDTH)))[0]!
+      treater.footage(treater.scene(await treater.load(shot(medium), 0, WIDTH))).pixels[0]!
     const [one, two, again] = [await codeOf(1), await codeOf(4), await codeOf(1)]
     expect([one, two, again].map((v) => Math.round(v * 65535) / 1000)).toEqual([
       expect.closeTo(8, 0.5),
@@ -79,10 +79,10 @@ describe('the light of a picture', () => {
     const scene = treater.scene(await treater.load(shot(4), 0, WIDTH))
     // Darker by two stops the trimmed footage leaves the mask's tones; what the page shows as footage is not trimmed.
     const trims = { ...NO_TRIMS, exposure: -2 }
-    const footage = [...treater.footage(scene)]
-    const masked = treater.copy('treated', treater.treat(scene, recipe, trims, true))
-    expect([...treater.footage(scene)]).toEqual(footage)
-    expect([...masked]).toEqual([...treater.treat(scene, { ...recipe, baths: plain.baths }, trims, true)])
+    const footage = [...treater.footage(scene).pixels]
+    const masked = treater.copy('treated', treater.treat(scene, recipe, trims))
+    expect([...treater.footage(scene).pixels]).toEqual(footage)
+    expect([...masked.pixels]).toEqual([...treater.treat(scene, { ...recipe, baths: plain.baths }, trims).pixels])
     expect(treater.mask(scene, recipe, trims, 'grey')![0]).toBe(0)
     expect(treater.mask(scene, recipe, NO_TRIMS, 'grey')![0]).toBe(1)
     expect(treater.mask(scene, recipe, NO_TRIMS, plain.baths[0]!.id)).toBeNull()

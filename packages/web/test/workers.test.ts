@@ -1,6 +1,16 @@
-import { NO_TRIMS, SHIPPED_RECIPES, addKind, changeBath, newBath, newPart, withPart, type Recipe } from '@fogbath/core'
+import {
+  NO_TRIMS,
+  Pictures,
+  SHIPPED_RECIPES,
+  addKind,
+  changeBath,
+  newBath,
+  newPart,
+  withPart,
+  type Recipe,
+} from '@fogbath/core'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { fitted, wiped } from '../src/workers/compare'
+import { fitted, wiped, type Still } from '../src/workers/compare'
 import { playFrames } from '../src/workers/play'
 import { readProbe } from '../src/workers/probe'
 import { changesOf, stripsOf } from '../src/workers/strips'
@@ -12,23 +22,32 @@ const picture = (width: number, height: number, blue = 0): Float32Array =>
     const p = i >> 2
     return [p % width, Math.floor(p / width), blue, 1][i & 3]!
   })
+const pictures = new Pictures()
+let made = 0
+const held = (pixels: Float32Array) => pictures.copy(`picture ${made++}`, pixels)
 const sceneOf = (camera: Float32Array, width: number, height: number): Scene => ({
-  ...{ camera, width, height },
+  ...{ camera: held(camera), width, height },
   shownIn: 'bt1886',
 })
+const wipe = (scene: Scene, at: number, upright: boolean) =>
+  wiped(held(picture(10, 6, 0)), held(picture(10, 6, 9)), scene, at, upright).pixels
+const fit = (still: Still, width: number, height: number) => {
+  const scene = sceneOf(new Float32Array(4 * width * height), width, height)
+  return fitted(still, scene, held(new Float32Array(4 * width * height))).pixels
+}
 
 describe('wipes', () => {
   const scene = sceneOf(new Float32Array(0), 10, 6)
   it('show the other picture beyond an upright edge', () => {
-    const out = wiped(picture(10, 6, 0), picture(10, 6, 9), scene, 0.3, true)
+    const out = wipe(scene, 0.3, true)
     for (let p = 0; p < 60; p++) expect(out[4 * p + 2]).toBe(p % 10 < 3 ? 0 : 9)
   })
   it('and below a level one; at the ends one picture fills all', () => {
-    const out = wiped(picture(10, 6, 0), picture(10, 6, 9), scene, 0.5, false)
+    const out = wipe(scene, 0.5, false)
     for (let p = 0; p < 60; p++) expect(out[4 * p + 2]).toBe(p < 30 ? 0 : 9)
     for (const upright of [true, false]) {
-      expect(wiped(picture(10, 6, 0), picture(10, 6, 9), scene, 0, upright)).toEqual(picture(10, 6, 9))
-      expect(wiped(picture(10, 6, 0), picture(10, 6, 9), scene, 1, upright)).toEqual(picture(10, 6, 0))
+      expect(wipe(scene, 0, upright)).toEqual(picture(10, 6, 9))
+      expect(wipe(scene, 1, upright)).toEqual(picture(10, 6, 0))
     }
   })
 })
@@ -36,18 +55,18 @@ describe('wipes', () => {
 describe('a still beside the picture', () => {
   it('is the same at its own size and repeats pixels when it grows', () => {
     const still = { data: picture(4, 3), width: 4, height: 3 }
-    expect(fitted(still, { width: 4, height: 3 })).toEqual(still.data)
-    const twice = fitted(still, { width: 8, height: 6 })
+    expect(fit(still, 4, 3)).toEqual(still.data)
+    const twice = fit(still, 8, 6)
     for (let y = 0; y < 6; y++)
       for (let x = 0; x < 8; x++) expect([twice[4 * (8 * y + x)], twice[4 * (8 * y + x) + 1]]).toEqual([x >> 1, y >> 1])
   })
   it('keeps its shape, with black beside or above it', () => {
     const still = { data: picture(4, 4).map((v, i) => ((i & 3) === 3 ? 1 : v + 1)), width: 4, height: 4 }
-    const wide = fitted(still, { width: 8, height: 4 })
+    const wide = fit(still, 8, 4)
     expect([...wide.subarray(0, 4)]).toEqual([0, 0, 0, 1])
     expect(wide[4 * 2]).toBe(1)
     expect([...wide.subarray(4 * 7, 4 * 8)]).toEqual([0, 0, 0, 1])
-    const tall = fitted(still, { width: 4, height: 8 })
+    const tall = fit(still, 4, 8)
     expect([...tall.subarray(0, 4)]).toEqual([0, 0, 0, 1])
     expect(tall[4 * 4 * 2 + 1]).toBe(1)
   })

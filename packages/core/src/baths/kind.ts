@@ -1,49 +1,11 @@
 import type { Static, TObject } from 'typebox'
-import type { Matrix3 } from '../colour/matrix'
-import type { Domain } from '../kernels/domain'
-import type { PointFunction } from '../kernels/lut3d'
+import type { Stage } from '../stages/stage'
 import type { Family } from './emblem'
 import type { View } from './views'
 
 /** Where on the line a bath may stand. Process baths turn scene light into display light. */
 export const STRETCHES = ['prepare', 'process', 'finish'] as const
 type Stretch = (typeof STRETCHES)[number]
-
-/**
- * A step of a bath's work. Steps that look at one colour at a time are baked into LUTs; steps that look at
- * neighbours (`space`) stand between two LUTs.
- */
-export type Stage =
-  | {
-      readonly at: 'point'
-      /** What comes in: scene light for the first stage of a process, densities after a split. */
-      readonly takes: Domain
-      readonly point: PointFunction
-      /** The records the film sees, where they are three independent ones: LUTs then stand along them. */
-      readonly records?: Matrix3
-      /** Worked out for every pixel, not by a LUT: for simple sums that bend too sharply for a grid. */
-      readonly exact?: true
-    }
-  | { readonly at: 'space'; readonly space: SpaceStep }
-
-/** Work on neighbouring pixels. Lengths are in per mille of the picture's width, so that they mean the same at any size. */
-export type SpaceStep =
-  | { readonly kind: 'shift'; readonly records: readonly [Shift, Shift, Shift] }
-  | { readonly kind: 'blur'; readonly sigmas: readonly [number, number, number] }
-  | { readonly kind: 'field'; readonly field: Field; readonly smooth: boolean }
-
-/**
- * Changes a pixel by its place: three factors and three sums, written to `out`. u and v run 0..1 over width and
- * height. A smooth field is worked out on a coarse grid and interpolated.
- */
-export type Field = (u: number, v: number, aspect: number, out: Float64Array) => void
-
-/** Displacement of one record: x to the right, y down, in per mille of the width; rotation in degrees, clockwise. */
-export interface Shift {
-  readonly x: number
-  readonly y: number
-  readonly rotation: number
-}
 
 /** What the documentation says of a kind beside its settings. */
 interface Notes {

@@ -4,11 +4,12 @@ import { BT709_TO_XYZ, D65_WHITE, XYZ_TO_BT709 } from './spaces'
 const EPSILON = (6 / 29) ** 3
 const KAPPA = (29 / 6) ** 2 / 3
 
-const f = (t: number): number => (t > EPSILON ? Math.cbrt(t) : KAPPA * t + 4 / 29)
+/** The cube root of CIE L*a*b* and its straight beginning. */
+export const labCurve = (t: number): number => (t > EPSILON ? Math.cbrt(t) : KAPPA * t + 4 / 29)
 
 /** CIE 1976 L*a*b* (CIE 15:2018, 8.2.1). @param xyz Y of white = 1 @param white of the same scale. L* 0..100. */
 function xyzToLab(xyz: Triple, white: Triple = D65_WHITE): [number, number, number] {
-  const [x, y, z] = [f(xyz[0] / white[0]), f(xyz[1] / white[1]), f(xyz[2] / white[2])]
+  const [x, y, z] = [labCurve(xyz[0] / white[0]), labCurve(xyz[1] / white[1]), labCurve(xyz[2] / white[2])]
   return [116 * y - 16, 500 * (x - y), 200 * (y - z)]
 }
 

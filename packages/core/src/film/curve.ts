@@ -1,6 +1,4 @@
-import { remembered } from '../kernels/remembered'
-import { readShaped, shapedTable } from '../kernels/shaped'
-import { tabulate, type Tabled } from '../kernels/tabled'
+import { keyOf, type Axis, type Tone } from '../stages/stage'
 
 /**
  * A characteristic curve: density against log exposure, after Hurter and Driffield.
@@ -61,21 +59,37 @@ export function develop(curve: Curve, stops: number): Curve {
   }
 }
 
-/** Tables that are kept: while one setting is dragged the curves that it does not touch stay. */
-const MOST_TABLES = 40
+/** Exposure at the print of a negative: log exposure, a range that no setting leaves. */
+const PRINTING: Axis = { nodes: 'even', from: -8, to: 6, steps: 4096 }
+
+/** Image densities, for functions of them. */
+export const DENSITIES: Axis = { nodes: 'even', from: 0, to: 8, steps: 2048 }
+
+/** Light on a negative, relative; below a millionth and above 65504 nothing changes. */
+export const LIGHT: Axis = { nodes: 'octaves', from: -20, to: 16 }
 
 /**
- * The curve as a table for work on many colours: 4096 steps over x = -7..6, linear between. A slope of 3 with a toe of
- * 0.1 bends by at most 7.5 a unit², so the density is within 1e-5 of {@link densityAt}.
+ * Density against log exposure. A slope of 3 with a toe of 0.1 bends by at most 7.5 a unit², so that a table is within
+ * 1.2e-5 of it. @param flash exposure that is added to all
  */
-export const curveTable = remembered(MOST_TABLES, (curve: Curve): Tabled =>
-  tabulate((x) => densityAt(curve, x), -7, 6, 4096),
-)
+export const printTone = (curve: Curve, flash = 0): Tone => ({
+  key: keyOf('print', curve, flash),
+  axis: PRINTING,
+  f: flash > 0 ? (x) => densityAt(curve, Math.log10(10 ** x + flash)) : (x) => densityAt(curve, x),
+})
 
-/** Density against exposure (not its logarithm) as a table over the bits of the exposure: 128 nodes an octave. */
-export const exposureTable = remembered(MOST_TABLES, (curve: Curve, flash: number = 0): Tabled => {
-  const table = shapedTable((e) => densityAt(curve, logExposure(e + flash)), -18, 14)
-  return (exposure) => readShaped(table, exposure)
+/** Density against exposure, not its logarithm. */
+export const exposureTone = (curve: Curve, flash = 0): Tone => ({
+  key: keyOf('exposure', curve, flash),
+  axis: LIGHT,
+  f: (exposure) => densityAt(curve, logExposure(exposure + flash)),
+})
+
+/** A tone whose result is carried on by a function. @param key what the function is made from */
+export const carried = (tone: Tone, key: unknown, f: (v: number) => number): Tone => ({
+  key: keyOf(tone.key, key),
+  axis: tone.axis,
+  f: (v) => f(tone.f(v)),
 })
 
 /** Black-and-white print and three-strip separation negative (typical textbook values, from memory). */

@@ -3,7 +3,6 @@ import { D65_WHITE, LUMA_709, XYZ_TO_BT709, adaptation } from '../colour/spaces'
 import { SAMPLES, type Spectrum } from '../spectra/grid'
 import { LAMPS, OBSERVER, type LampName } from '../spectra/standards'
 import { transmittance } from './pow10'
-import { kernelMemory } from '../kernels/memory'
 import { BLACK_LEVEL, DEFAULT_FLARE, WHITE_LEVEL } from './plain-levels'
 
 export interface ProjectionOptions {
@@ -16,6 +15,13 @@ export interface ProjectionOptions {
   readonly base?: Spectrum
   /** Amounts of the components in clear film (Dmin): with `base`'s own brightness left out, this is white. */
   readonly clear: readonly number[]
+}
+
+/** Light through absorbers: sum over wavelengths of weight·10^-(sum of amount·density), and an offset, for three channels. */
+export interface Projection {
+  readonly components: readonly Spectrum[]
+  readonly weights: readonly [Spectrum, Spectrum, Spectrum]
+  readonly offset: number
 }
 
 /** Turns amounts of absorbers into display-linear BT.709 light, before gamut fitting. Allocates nothing. */
@@ -51,76 +57,34 @@ function lampWeights(lamp: LampName): [Spectrum, Spectrum, Spectrum] {
  * observer, adapted from the lamp to D65 (Bradford), with clear film as white = 1 and flare added. Display black and
  * white are those of the plain print (see plain-levels.ts), so that ordinary footage keeps its full range.
  */
-export function makeProjector(options: ProjectionOptions): Projector {
+export function makeProjection(options: ProjectionOptions): Projection {
   const { components, base } = options
   const weights = lampWeights(options.lamp)
   const clearY = relativeLuminance(weights, components, options.clear)
   const extra = (options.flare ?? DEFAULT_FLARE) - DEFAULT_FLARE
   const scale = 1 / (clearY * (1 + extra) * (WHITE_LEVEL - BLACK_LEVEL))
   const offset = (extra / (1 + extra) - BLACK_LEVEL) / (WHITE_LEVEL - BLACK_LEVEL)
-  const [wr, wg, wb] = weights.map((w) => w.map((v, i) => v * scale * (base ? transmittance(base[i]!) : 1))) as [
-    Spectrum,
-    Spectrum,
-    Spectrum,
-  ]
-  const light = transmittedLight(components, [wr, wg, wb])
-  return (amounts, out) => {
-    light(amounts, out)
-    out[0] = out[0]! + offset
-    out[1] = out[1]! + offset
-    out[2] = out[2]! + offset
-  }
+  const scaled = (w: Spectrum): Spectrum => w.map((v, i) => v * scale * (base ? transmittance(base[i]!) : 1))
+  return { components, weights: [scaled(weights[0]), scaled(weights[1]), scaled(weights[2])], offset }
 }
 
-/**
- * Sum over wavelengths of weight·10^-(sum of amount·density), for three sets of weights; the plain form.
- */
-export function transmittedLightPlain(components: readonly Spectrum[], weights: readonly Spectrum[]): Projector {
+/** A projection in double precision, one colour at a time. */
+export function projectPlain({ components, weights: [wr, wg, wb], offset }: Projection): Projector {
   return (amounts, out) => {
-    const sums = [0, 0, 0]
+    let r = offset
+    let g = offset
+    let b = offset
     for (let i = 0; i < SAMPLES; i++) {
-      const t = transmittance(components.reduce((density, c, k) => density + amounts[k]! * c[i]!, 0))
-      for (let c = 0; c < 3; c++) sums[c]! += weights[c]![i]! * t
+      let density = 0
+      for (let k = 0; k < components.length; k++) density += amounts[k]! * components[k]![i]!
+      const t = transmittance(density)
+      r += wr[i]! * t
+      g += wg[i]! * t
+      b += wb[i]! * t
     }
-    out.set(sums)
-  }
-}
-
-/** Wavelengths go through the fast kernel in fours; the grid's end is padded with zero weights. */
-const FOURS = Math.ceil(SAMPLES / 4)
-
-/** The projector whose spectra lie in the kernels' memory now. */
-let laid: object | undefined
-
-/** The same by the SIMD kernel: single precision, relative error of a sum of positive weights below 1e-5. */
-export function transmittedLight(components: readonly Spectrum[], weights: readonly Spectrum[]): Projector {
-  const memory = kernelMemory()
-  const { project } = memory.kernels
-  const count = components.length
-  const row = 4 * FOURS
-  const spectra = new Float32Array(row * (count + 3))
-  for (const [i, s] of [...components, ...weights].entries()) spectra.set(s, row * i)
-  const at = memory.fixedPlace().at
-  const [atWeights, atOut] = [at + 4 * row * count, at + 4 * row * (count + 3)]
-  const atAmounts = atOut + 16
-  const own = {}
-  let held = new Float32Array()
-  let result = new Float32Array()
-  const lay = (): void => {
-    const bytes = memory.fixedPlace().memory
-    new Float32Array(bytes, at, spectra.length).set(spectra)
-    held = new Float32Array(bytes, atAmounts, count)
-    result = new Float32Array(bytes, atOut, 3)
-    laid = own
-  }
-  return (amounts, out) => {
-    // Length 0: the memory has grown, and what was looked at is gone.
-    if (laid !== own || held.length === 0) lay()
-    for (let k = 0; k < count; k++) held[k] = amounts[k]!
-    project(FOURS, count, atAmounts, at, atWeights, atOut)
-    out[0] = result[0]!
-    out[1] = result[1]!
-    out[2] = result[2]!
+    out[0] = r
+    out[1] = g
+    out[2] = b
   }
 }
 

@@ -1,8 +1,12 @@
-import { kindById } from '../baths/kinds'
-import type { PointFunction } from '../kernels/lut3d'
-import { atWork, bathPoint, chain, layPoint, maskedPoint, rephotograph, straightPoint } from './bath'
+import type { Triple } from '../colour/matrix'
+import { UNTREATED } from '../film/ends'
+import { layOne, type Laying } from '../lay/blend'
+import type { BathWork } from '../plan/compile'
+import { chain, nothing, plainStages } from '../stages/plain'
+import type { PointFunction } from '../stages/stage'
+import { atWork, workOf } from './bath'
 import type { Bath, Recipe } from './recipe'
-import { NO_TRIMS, trimPoint, type Trims } from './trims'
+import { NO_TRIMS, trimStages, type Trims } from './trims'
 
 /**
  * The line as plain per-colour functions: scene light in, display code values (BT.1886) out. This is the truth that
@@ -27,35 +31,67 @@ export interface PlainSteps {
  * on the test strips, which show what a bath does where it works
  */
 export function plainSteps(recipe: Recipe, trims: Trims = NO_TRIMS, maskAt?: (bath: Bath) => number): PlainSteps {
-  const trim = trimPoint(trims)
-  const footage = chain(trim, straightPoint)
-  let camera: PointFunction = trim
-  let line: PointFunction = footage
-  const leaving: PointFunction[] = []
-  for (const bath of recipe.baths) {
+  const start = startOf(trims)
+  const { footage } = start
+  let state = start
+  const leaving = recipe.baths.map((bath) => {
     if (atWork(bath)) {
-      if (kindById(bath.kind).stretch === 'prepare') {
-        camera = prepared(camera, bath)
-        line = chain(camera, straightPoint)
-      } else {
-        const laid = layPoint(bath, line, sourceOf(bath, camera, line))
-        line = bath.mask && maskAt ? maskedPoint(line, laid, () => maskAt(bath)) : laid
-      }
+      const next = through(state, workOf(bath))
+      state = bath.mask && maskAt ? { ...next, line: maskedPoint(state.line, next.line, () => maskAt(bath)) } : next
     }
-    leaving.push(line)
-  }
-  const whole = layPoint({ lay: 'normal', under: false, strength: recipe.strength }, footage, line)
+    return state.line
+  })
+  const whole = layPoint({ lay: 'normal', under: false, strength: recipe.strength }, footage, state.line)
   return { leaving, footage, whole }
 }
 
-/** What a bath makes, from the same input as the line. */
-function sourceOf(bath: Bath, camera: PointFunction, line: PointFunction): PointFunction {
-  const own = bathPoint(bath)
-  if (kindById(bath.kind).stretch === 'finish') return chain(line, own)
-  return bath.takes === 'camera' ? chain(camera, own) : chain(chain(line, rephotograph), own)
+const untreated = plainStages(UNTREATED)
+
+interface PlainState {
+  /** Scene light that the baths take, and the line's picture so far. */
+  readonly camera: PointFunction
+  readonly line: PointFunction
+  readonly footage: PointFunction
 }
 
-/** A Prepare bath works on scene light; its strength mixes there. */
-export function prepared(camera: PointFunction, bath: Bath): PointFunction {
-  return layPoint({ lay: 'normal', under: false, strength: bath.strength }, camera, chain(camera, bathPoint(bath)))
+export function startOf(trims: Trims): PlainState {
+  const camera = plainStages(trimStages(trims))
+  const footage = chain(camera, untreated)
+  return { camera, line: footage, footage }
+}
+
+/** What is there after one more bath, without its mask. */
+export function through(state: PlainState, { from, stages, how }: BathWork): PlainState {
+  const own = plainStages(stages)
+  if (from === 'prepare') {
+    // Strength mixes scene light.
+    const camera = layPoint(how, state.camera, chain(state.camera, own))
+    return { ...state, camera, line: chain(camera, untreated) }
+  }
+  return { ...state, line: layPoint(how, state.line, chain(from === 'camera' ? state.camera : state.line, own)) }
+}
+
+/** Lays what `bath` makes on what `line` makes of the same input. */
+function layPoint(how: Laying, line: PointFunction, bath: PointFunction): PointFunction {
+  if (how.lay === 'normal' && !how.under && how.strength >= 100) return bath
+  return (r, g, b, out) => {
+    const under = valueOf(line, r, g, b)
+    nothing(...layOne(how, under, valueOf(bath, r, g, b)), out)
+  }
+}
+
+/** What the line becomes where a mask lets only a share of the change through; the share is asked for each colour. */
+const maskedPoint =
+  (line: PointFunction, changed: PointFunction, share: () => number): PointFunction =>
+  (r, g, b, out) => {
+    const [before, after] = [valueOf(line, r, g, b), valueOf(changed, r, g, b)]
+    const part = share()
+    for (let k = 0; k < 3; k++) out[k] = before[k]! + (after[k]! - before[k]!) * part
+  }
+
+const scratch = new Float64Array(3)
+
+function valueOf(point: PointFunction, r: number, g: number, b: number): Triple {
+  point(r, g, b, scratch)
+  return [scratch[0]!, scratch[1]!, scratch[2]!]
 }

@@ -1,7 +1,7 @@
 import Type, { type Static, type TSchema } from 'typebox'
 import { KINDS } from '../baths/kinds'
 import { MaskSchema, type Mask } from '../masks/schema'
-import { LAY_MODES, type LayMode } from './blend'
+import { LAY_MODES, type LayMode } from '../lay/blend'
 
 /** Version of the recipe's form; older ones are brought up to it on the way in. */
 export const RECIPE_VERSION = 1

@@ -2,7 +2,7 @@ import Type, { type Static } from 'typebox'
 import { multiply, type Matrix3 } from '../colour/matrix'
 import { BT709_TO_XYZ, XYZ_TO_BT709, adaptation, xyzOf } from '../colour/spaces'
 import { number } from '../baths/fields'
-import type { PointFunction } from '../kernels/lut3d'
+import { mix, type PointStage } from '../stages/stage'
 
 const GROUP = { group: 'Trims' }
 
@@ -72,11 +72,5 @@ function trimMatrix(t: Trims): Matrix3 {
   return [row(0), row(1), row(2)]
 }
 
-export function trimPoint(trims: Trims): PointFunction {
-  const [r0, g0, b0] = trimMatrix(trims)
-  return (r, g, b, out) => {
-    out[0] = r0[0] * r + r0[1] * g + r0[2] * b
-    out[1] = g0[0] * r + g0[1] * g + g0[2] * b
-    out[2] = b0[0] * r + b0[1] * g + b0[2] * b
-  }
-}
+/** The trims as a stage on scene light. */
+export const trimStages = (trims: Trims): PointStage[] => [mix(trimMatrix(trims))]

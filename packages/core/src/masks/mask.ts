@@ -1,50 +1,47 @@
-import { DISPLAY } from '../kernels/domain'
-import { blurRecords } from '../kernels/blur'
-import { makeLut } from '../kernels/lut3d'
-import { remembered } from '../kernels/remembered'
-import type { Workbench } from '../kernels/workbench'
+import { blurRecords } from '../cpu/blur'
+import { kernelMemory } from '../cpu/memory'
+import { runSteps } from '../cpu/program'
+import { Kept } from '../numbers/kept'
+import type { PointStage } from '../stages/stage'
 import { growPlane } from './grow'
 import type { Join, Mask, MaskPart } from './schema'
-import { colourSelection, toneSelection, type Selection } from './selection'
+import { colourSelection, toneSelection } from './selection'
 import { fillBox, fillGradient, fillOutline, type Plane } from './shapes'
 
-/** A mask made ready to run over pictures. */
-export interface MaskWork {
-  /** The picture that must be handed in, or null where only shapes are used. */
-  readonly reads: 'footage' | 'line' | null
-  /**
-   * Fills `plane` (width · height, 0..1).
-   * @param reading RGBA code values of the picture that is read; not changed
-   */
-  readonly run: (reading: Float32Array | null, plane: Plane, width: number, height: number, bench: Workbench) => void
-}
+/**
+ * Makes a mask for a size of picture: one number a pixel, 0..1; good until the next mask is made.
+ * @param reading address of the picture that is read (RGBA code values), or null where only shapes are used
+ */
+export type MaskWork = (reading: number | null, width: number, height: number) => Plane
 
-type PartWork = MaskWork['run']
+type PartWork = MaskWork
 
 const selects = (part: MaskPart): boolean => part.type === 'tone' || part.type === 'colour'
 
+/** The picture that a mask reads, or null where only shapes are used. */
+export const maskReads = (mask: Mask): 'footage' | 'line' | null => (mask.parts.some(selects) ? mask.reads : null)
+
 /** Masks last seen are kept: the shapes of one that did not change are not drawn again. */
-export const maskWork = remembered(8, (mask: Mask): MaskWork => {
-  const parts = mask.parts.map((part) => ({ part, work: selects(part) ? partWork(part) : drawnOnce(partWork(part)) }))
-  const run: PartWork = (reading, plane, width, height, bench) => {
-    const n = width * height
+const known = new Kept<MaskWork>(8)
+export const maskWork = (mask: Mask): MaskWork => known.get(JSON.stringify(mask), () => makeMask(mask))
+
+function makeMask(mask: Mask): MaskWork {
+  const parts = mask.parts.map((part) => ({ part, work: selects(part) ? selection(part) : drawnOnce(shape(part)) }))
+  const whole: MaskWork = (reading, width, height) => {
     // What is first taken away or cut out is taken from the whole picture.
-    plane.fill(mask.parts[0]!.join === 'add' ? 0 : 1, 0, n)
-    const own = bench.takePlane('mask part', n)
-    for (const { part, work } of parts) {
-      work(reading, own, width, height, bench)
-      joinPlane(plane, own, part.join, part.invert, n)
-    }
+    const plane = new Float32Array(width * height).fill(mask.parts[0]!.join === 'add' ? 0 : 1)
+    for (const { part, work } of parts) joinPlane(plane, work(reading, width, height), part.join, part.invert)
     if (mask.grow !== 0) growPlane(plane, width, height, (mask.grow * width) / 100)
-    if (mask.soften > 0) blurPlane(plane, mask.soften, width, height, bench)
-    if (mask.invert) for (let i = 0; i < n; i++) plane[i] = 1 - plane[i]!
+    if (mask.soften > 0) blurPlane(plane, mask.soften, width, height)
+    if (mask.invert) for (let i = 0; i < plane.length; i++) plane[i] = 1 - plane[i]!
+    return plane
   }
-  return mask.parts.some(selects) ? { reads: mask.reads, run } : { reads: null, run: drawnOnce(run) }
-})
+  return maskReads(mask) === null ? drawnOnce(whole) : whole
+}
 
 /** Union, difference and intersection of fuzzy sets: greatest, least, one minus (L. A. Zadeh, 1965). */
-function joinPlane(plane: Plane, part: Plane, join: Join, invert: boolean, n: number): void {
-  for (let i = 0; i < n; i++) {
+function joinPlane(plane: Plane, part: Plane, join: Join, invert: boolean): void {
+  for (let i = 0; i < plane.length; i++) {
     const before = plane[i]!
     const own = invert ? 1 - part[i]! : part[i]!
     plane[i] =
@@ -55,59 +52,56 @@ function joinPlane(plane: Plane, part: Plane, join: Join, invert: boolean, n: nu
 /** Remembers the last plane: what only depends on the size is drawn once for all frames. */
 function drawnOnce(work: PartWork): PartWork {
   let drawn: { readonly width: number; readonly height: number; readonly plane: Plane } | undefined
-  return (reading, plane, width, height, bench) => {
-    if (drawn?.width !== width || drawn.height !== height) {
-      work(reading, plane, width, height, bench)
-      drawn = { width, height, plane: plane.slice(0, width * height) }
-    } else plane.set(drawn.plane)
+  return (reading, width, height) => {
+    if (drawn?.width !== width || drawn.height !== height)
+      drawn = { width, height, plane: work(reading, width, height) }
+    return drawn.plane
   }
 }
 
-function partWork(part: MaskPart): PartWork {
-  switch (part.type) {
-    case 'ellipse':
-    case 'rectangle':
-      return (_, plane, width, height) => fillBox(part.type, part.settings, plane, width, height)
-    case 'gradient':
-      return (_, plane, width, height) => fillGradient(part.settings, plane, width, height)
-    case 'outline':
-      return (_, plane, width, height, bench) => {
-        fillOutline(part.settings, plane, width, height)
-        // A smooth fall of width w is close to a Gaussian edge with a standard deviation of w / 4.
-        if (part.settings.edge > 0) blurPlane(plane, (part.settings.edge * 10) / 4, width, height, bench)
-      }
-    case 'tone':
-      return selectEach(toneSelection(part.settings))
-    case 'colour':
-      return selectByLut(colourSelection(part.settings))
+/** A part that is drawn. */
+function shape(part: MaskPart): PartWork {
+  return (_, width, height) => {
+    const plane = new Float32Array(width * height)
+    if (part.type === 'ellipse' || part.type === 'rectangle') fillBox(part.type, part.settings, plane, width, height)
+    else if (part.type === 'gradient') fillGradient(part.settings, plane, width, height)
+    else if (part.type === 'outline') {
+      fillOutline(part.settings, plane, width, height)
+      // A smooth fall of width w is close to a Gaussian edge with a standard deviation of w / 4.
+      if (part.settings.edge > 0) blurPlane(plane, (part.settings.edge * 10) / 4, width, height)
+    }
+    return plane
   }
 }
 
-const selectEach =
-  (select: Selection): PartWork =>
-  (reading, plane, width, height) => {
-    for (let i = 0, at = 0; i < width * height; i++, at += 4)
-      plane[i] = select(reading![at]!, reading![at + 1]!, reading![at + 2]!)
-  }
-
-/** Nodes a side: a selection bends more softly than a film, and only its edges are anything but 0 or 1. */
-const SELECTION_SIZE = 65
-
-/** Cube roots for every pixel are slow; the lazily filled LUT works them out once for each colour that is there. */
-function selectByLut(select: Selection): PartWork {
-  const lut = makeLut((r, g, b, out) => void out.fill(select(r, g, b)), DISPLAY, SELECTION_SIZE)
-  return (reading, plane, width, height, bench) => {
+/** A part that selects by the picture: its stages end in the share in the first channel. */
+function selection(part: MaskPart): PartWork {
+  const stages: readonly PointStage[] =
+    part.type === 'tone' ? toneSelection(part.settings) : part.type === 'colour' ? colourSelection(part.settings) : []
+  return (reading, width, height) => {
+    const memory = kernelMemory()
     const n = width * height
-    const found = bench.take('mask colour', n)
-    lut.apply(reading!, found, n)
-    for (let i = 0; i < n; i++) plane[i] = found[4 * i]!
+    return memory.borrow(4 * (n + 16), (address) => {
+      runSteps(
+        [
+          { do: 'load', address: reading!, register: 'own' },
+          ...stages.map((stage) => ({ do: 'stage', stage }) as const),
+          { do: 'storePlane', address },
+        ],
+        n,
+      )
+      return memory.floats(address, n).slice()
+    })
   }
 }
 
-function blurPlane(plane: Plane, sigma: number, width: number, height: number, bench: Workbench): void {
-  const n = width * height
-  const picture = bench.take('mask blur', n)
-  for (let i = 0; i < n; i++) picture[4 * i] = plane[i]!
-  blurRecords([sigma, 0, 0], picture, width, height)
-  for (let i = 0; i < n; i++) plane[i] = Math.min(1, Math.max(0, picture[4 * i]!))
+function blurPlane(plane: Plane, sigma: number, width: number, height: number): void {
+  const memory = kernelMemory()
+  memory.borrow(16 * (plane.length + 4), (at) => {
+    const before = memory.floats(at, 4 * plane.length)
+    for (let i = 0; i < plane.length; i++) before[4 * i] = plane[i]!
+    blurRecords([sigma, 0, 0], at, width, height)
+    const blurred = memory.floats(at, 4 * plane.length)
+    for (let i = 0; i < plane.length; i++) plane[i] = Math.min(1, Math.max(0, blurred[4 * i]!))
+  })
 }

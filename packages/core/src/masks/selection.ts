@@ -1,39 +1,49 @@
-import { bt709ToLab } from '../colour/lab'
+import { bt709ToLab, labCurve } from '../colour/lab'
 import { displayLight } from '../colour/transfer'
-import type { Triple } from '../colour/matrix'
-import { LUMA_709 } from '../colour/spaces'
+import type { Matrix3, Triple } from '../colour/matrix'
+import { BT709_TO_XYZ, D65_WHITE, LUMA_709 } from '../colour/spaces'
+import { smooth } from '../numbers/smooth'
+import { curves, evenCurves, keyOf, mix, type PointStage } from '../stages/stage'
 import type { PartSettings } from './schema'
-import { smooth } from './shapes'
 
-/** How much a colour belongs to a selection, 0..1. Code values in. */
-export type Selection = (r: number, g: number, b: number) => number
+/** Selections are stages from code values to how much a colour belongs to them, 0..1, in the first channel. */
 
 const AXES = { luma: LUMA_709, red: [1, 0, 0], green: [0, 1, 0], blue: [0, 0, 1] } as const
+const NONE: Triple = [0, 0, 0]
 
-/** All between `from` and `to`, falling off outside them. */
-export function toneSelection(s: PartSettings['tone']): Selection {
-  const [kr, kg, kb] = AXES[s.channel]
+/** All between `from` and `to`, falling off outside them. The two ends of the scale hold everything beyond them as well. */
+export function toneSelection(s: PartSettings['tone']): PointStage[] {
   const [from, to, soft] = [s.from / 100, s.to / 100, Math.max(1e-6, s.soft / 100)]
-  return (r, g, b) => {
-    // The two ends of the scale hold everything beyond them as well.
-    const v = Math.min(1, Math.max(0, kr * r + kg * g + kb * b))
-    return Math.min(smooth(1 + (v - from) / soft), smooth(1 + (to - v) / soft))
+  const share = {
+    key: keyOf('tones', s.from, s.to, s.soft),
+    axis: { nodes: 'even', from: 0, to: 1, steps: 16384 } as const,
+    f: (v: number) => Math.min(smooth(1 + (v - from) / soft), smooth(1 + (to - v) / soft)),
   }
+  return [mix([AXES[s.channel], NONE, NONE]), curves(share, null, null)]
 }
 
+/** XYZ relative to white. */
+const RELATIVE: Matrix3 = BT709_TO_XYZ.map((row, k) => row.map((v) => v / D65_WHITE[k]!)) as unknown as Matrix3
+
 /** All near one of the picked colours. */
-export function colourSelection(s: PartSettings['colour']): Selection {
+export function colourSelection(s: PartSettings['colour']): PointStage[] {
   const weight = s.lightness / 100
-  const soft = Math.max(1e-6, s.soft)
-  return (r, g, b) => {
-    const lab = labOfCode(r, g, b)
-    let best = 0
-    for (const pick of s.picks) {
-      const d = Math.hypot(weight * (lab[0] - pick[0]!), lab[1] - pick[1]!, lab[2] - pick[2]!)
-      best = Math.max(best, smooth(1 + (s.range - d) / soft))
-    }
-    return best
-  }
+  const light = { key: 'light', axis: { nodes: 'even', from: 0, to: 1, steps: 4096 } as const, f: displayLight }
+  const cube = { key: 'lab', axis: { nodes: 'octaves', from: -20, to: 1 } as const, f: labCurve }
+  // CIE 15:2018, 8.2.1, with L* weighed.
+  const lab: Matrix3 = [
+    [0, 116 * weight, 0],
+    [500, -500, 0],
+    [0, 200, -200],
+  ]
+  const picks = s.picks.map((p): Triple => [weight * p[0]!, p[1]!, p[2]!])
+  return [
+    evenCurves(light),
+    mix(RELATIVE),
+    evenCurves(cube),
+    mix(lab, [-16 * weight, 0, 0]),
+    { at: 'select', picks, range: s.range, soft: Math.max(1e-6, s.soft) },
+  ]
 }
 
 /** BT.1886 code values to CIE L*a*b* under D65. */

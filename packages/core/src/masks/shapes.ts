@@ -1,10 +1,8 @@
+import { smooth } from '../numbers/smooth'
 import type { PartSettings } from './schema'
 
 /** A mask's values, 0..1, one a pixel. */
 export type Plane = Float32Array
-
-/** Rises smoothly from 0 to 1 (the cubic 3t² - 2t³). */
-export const smooth = (t: number): number => (t <= 0 ? 0 : t >= 1 ? 1 : t * t * (3 - 2 * t))
 
 /** Signed distance from an outline, negative inside; all lengths in per cent of the picture's width. */
 type Distance = (x: number, y: number) => number

@@ -4,7 +4,7 @@ import { bt709ToLab, hue } from '../colour/lab'
 import type { Triple } from '../colour/matrix'
 import { luminance } from '../colour/spaces'
 import { displayLight } from '../colour/transfer'
-import type { PointFunction } from '../kernels/lut3d'
+import type { PointFunction } from '../stages/stage'
 import { lumaOf, type Area } from './scopes'
 
 /** A reading in words: what it is, its value, and advice when it has gone too far. */

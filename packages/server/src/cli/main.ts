@@ -48,6 +48,7 @@ function makeProgram(signal: AbortSignal): Command {
     .option('--to <id>', 'encoding of the output (default: as the input, BT.1886 for camera footage, linear in .exr)')
     .option('--frames <range>', 'such as 10-40, counted from 0')
     .option('--fps <rate>', 'frame rate of stills written as a clip', '24')
+    .option('--threads <n>', 'threads that share the work on a frame; as many as the machine has, up to 8')
     .option('--force', 'write over files that exist')
     .action(async (inputs: string[], o: Omit<ProcessOptions, 'recipe'> & { recipe: string }) => {
       const { processFiles } = await import('./process')

@@ -19,6 +19,8 @@ export interface ProcessOptions {
   readonly to?: string
   readonly frames?: string
   readonly fps?: string
+  /** Threads that share the work on a frame, 1 to 64. */
+  readonly threads?: string
   /** Existing outputs are written over unasked. */
   readonly force?: boolean
   /** Stops the work; nothing half-made is left. */
@@ -32,6 +34,7 @@ export async function processFiles(inputs: readonly string[], options: ProcessOp
   const fps = options.fps ?? '24'
   if (!/^\d+(\/\d+|\.\d+)?$/.test(fps) || Number(fps.split('/')[0]) === 0)
     throw new Fault('usage', `--fps is '${fps}'; it must be a number such as 24 or 24000/1001.`)
+  parseThreads(options.threads)
   if (options.encoding) encodingById(options.encoding)
   if (options.to) encodingById(options.to)
   const work = (source: Source, label: string, files: readonly string[]) =>
@@ -90,6 +93,9 @@ const exists = (path: string): Promise<boolean> =>
     () => false,
   )
 
+/** More threads than this are a slip of the keyboard. */
+const MOST_THREADS = 64
+
 interface Output {
   readonly format: TargetFormat
   readonly path: string
@@ -104,6 +110,15 @@ function parseOutput(path: string): Output {
   if (numbered && TARGETS[format].moving)
     throw new Fault('usage', `The output '${path}' is one clip and cannot be numbered.`)
   return { format, path: resolve(path), numbered }
+}
+
+/** A number of threads, or none for the usual one. */
+function parseThreads(text: string | undefined): number | undefined {
+  if (text === undefined) return undefined
+  const threads = Number(text)
+  if (!/^\d+$/.test(text) || threads < 1 || threads > MOST_THREADS)
+    throw new Fault('usage', `--threads is '${text}'; it must be a whole number from 1 to ${MOST_THREADS}.`)
+  return threads
 }
 
 /** `10-40` or `7`, counted from 0. */
@@ -137,7 +152,7 @@ async function processSource(
   await checkOutputs(namesOf(output, first, count), files, options.force ?? false)
   const from = options.encoding ?? info.encoding
   const job = makeJob(options.recipe, from, output.format, undefined, options.to)
-  const pool = new FramePool()
+  const pool = new FramePool(parseThreads(options.threads))
   const folder = await stagingFolder(output.path)
   try {
     const staged = join(folder, basename(output.path))

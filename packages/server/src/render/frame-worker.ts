@@ -1,20 +1,8 @@
-import {
-  Workbench,
-  compileLine,
-  emit16,
-  emitFloat,
-  encodingById,
-  makeIngest,
-  makeRecode,
-  runPlan,
-  type FrameData,
-  type Ingest,
-  type Plan,
-  type Recipe,
-  type Recode,
-  type Trims,
-} from '@fogbath/core'
-import { move } from 'piscina'
+import { Treatment, emit16, emitFloat, type FrameData, type Recipe, type Trims } from '@fogbath/core'
+import { isWorkerThread, move, workerData } from 'piscina'
+import { startHelpers } from './threads'
+
+if (isWorkerThread) startHelpers((workerData as { threads: number }).threads)
 
 /** One frame to be worked on; the buffer travels without being copied. */
 export interface FrameTask {
@@ -35,41 +23,24 @@ export interface Job {
   readonly float: boolean
 }
 
-interface Ready {
-  readonly key: string
-  readonly ingest: Ingest
-  readonly plan: Plan
-  readonly recode: Recode
-}
+/** The treatment of the job that was last worked on. */
+let ready: { readonly key: string; readonly treatment: Treatment } | undefined
 
-/** Buffers of the plan, and the light that is handed to it. */
-const bench = new Workbench()
-const pictures = new Workbench()
-let ready: Ready | undefined
-
-function prepare(job: Job, format: 'u16' | 'f32'): Ready {
-  const key = format + JSON.stringify(job)
-  if (ready?.key !== key)
-    ready = {
-      key,
-      ingest: makeIngest(encodingById(job.from), format),
-      plan: compileLine(job.recipe, { trims: job.trims }),
-      recode: makeRecode(encodingById(job.to)),
-    }
-  return ready
+function treatmentOf({ recipe, trims, from, to }: Job, format: 'u16' | 'f32'): Treatment {
+  const key = JSON.stringify([recipe, trims, from, to, format])
+  if (ready?.key !== key) {
+    ready?.treatment.release()
+    ready = { key, treatment: new Treatment({ recipe, trims, from, to, format }) }
+  }
+  return ready.treatment
 }
 
 /** Footage code values in, code values of the target out; interleaved RGB both. */
 export function workFrame({ data, width, height, frame, job }: FrameTask): FrameData {
-  const n = width * height
-  const { ingest, plan, recode } = prepare(job, data instanceof Float32Array ? 'f32' : 'u16')
-  const camera = pictures.take('camera', n)
-  ingest(data, camera, n)
-  const picture = runPlan(plan, camera, width, height, bench)
-  recode(picture, n)
-  const out = job.float ? new Float32Array(3 * n) : new Uint16Array(3 * n)
-  if (out instanceof Float32Array) emitFloat(picture, out, n)
-  else emit16(picture, out, n, job.bits, frame)
+  const picture = treatmentOf(job, data instanceof Float32Array ? 'f32' : 'u16').run(data, width, height)
+  const out = job.float ? new Float32Array(3 * picture.n) : new Uint16Array(3 * picture.n)
+  if (out instanceof Float32Array) emitFloat(picture, out)
+  else emit16(picture, out, job.bits, frame)
   return out
 }
 

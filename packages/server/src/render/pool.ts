@@ -1,27 +1,24 @@
-import { availableParallelism } from 'node:os'
-import { existsSync } from 'node:fs'
-import { fileURLToPath } from 'node:url'
 import type { FrameData } from '@fogbath/core'
 import { Piscina } from 'piscina'
 import type { FrameTask } from './frame-worker'
+import { frameThread, usualThreads } from './threads'
 
-/** Threads that work on frames. Built, the worker lies beside the program; from source it runs through tsx. */
+/** Frames under way at once: one is worked on while others are decoded and written. */
+const UNDER_WAY = 3
+
+/** A thread that works on frames, with helpers that share each frame out among them. */
 export class FramePool {
   private readonly piscina: Piscina
-  readonly width: number
+  readonly width = UNDER_WAY
 
-  constructor(threads = Math.max(1, Math.min(8, availableParallelism()))) {
-    this.width = threads
-    const built = fileURLToPath(new URL('./frame-worker.js', import.meta.url))
-    const source = fileURLToPath(new URL('./frame-worker.ts', import.meta.url))
-    const fromSource = !existsSync(built)
+  constructor(threads = usualThreads()) {
     this.piscina = new Piscina({
-      filename: fromSource ? source : built,
-      // Threads that have nothing to do go, and with them the pictures of the last render.
+      ...frameThread(),
+      // When there is nothing to do the thread goes, and with it the pictures of the last render.
       minThreads: 0,
-      maxThreads: threads,
+      maxThreads: 1,
       idleTimeout: 30_000,
-      ...(fromSource ? { execArgv: ['--import', 'tsx'] } : {}),
+      workerData: { threads },
     })
   }
 

@@ -1,4 +1,4 @@
-import { useDebounceFn, useResizeObserver } from '@vueuse/core'
+import { useResizeObserver } from '@vueuse/core'
 import { onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue'
 import { watchEach } from '../components/watchEach'
 import { displayCode, encodingById, straightView, type Figure } from '@fogbath/core'
@@ -10,7 +10,6 @@ import { sourceOf } from './source'
 
 /** Widths that pictures are worked at; the smallest that fills the canvas is taken. */
 const WIDTHS = [640, 960, 1280, 1920, 2560, 3840]
-const REST_MS = 160
 /** A picture that takes longer than this is said to be on its way. */
 const LATE_MS = 150
 
@@ -30,7 +29,7 @@ function codeOf(light: number, encoding: string): number {
   return refers === 'display' ? curve.encode(straightView(light)) : displayCode(straightView(light))
 }
 
-/** Ties the bench to the picture workers: asks whenever something changes, quickly first, then exactly. */
+/** Ties the bench to the picture workers: asks whenever something changes. */
 export function usePicture(options: PictureOptions, engines: ReturnType<typeof startEngines>) {
   const bench = useBenchStore()
   const answer = shallowRef<PictureAnswer | null>(null)
@@ -51,7 +50,7 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
     return { type: 'chart', chart: bench.chart, encoding: shot.encoding }
   }
 
-  function request(quick: boolean): PictureRequest | null {
+  function request(): PictureRequest | null {
     const shot = bench.shot
     if (!shot) return null
     const own = shot.medium.info.width
@@ -66,7 +65,6 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
       trims: shot.trims,
       tap: bench.preview ? null : bench.tap,
       compare: options.compare.value,
-      quick,
       scope: options.scope.value,
       scopeOf: options.scopeOf.value,
       greyCode: grey === null ? null : codeOf(grey, shot.encoding),
@@ -76,8 +74,8 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
   }
 
   let asked = 0
-  async function ask(quick: boolean): Promise<void> {
-    const question = request(quick)
+  async function ask(): Promise<void> {
+    const question = request()
     if (!question) return
     const mine = ++asked
     const timer = setTimeout(() => (late.value = mine === asked), LATE_MS)
@@ -94,7 +92,6 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
     }
   }
 
-  const rest = useDebounceFn(() => void ask(false), REST_MS)
   let settingFrame = false
   watchEach(
     () => [
@@ -104,11 +101,7 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
       ...[options.compare.value, options.scope.value, options.scopeOf.value, options.zoom.value],
     ],
     () => {
-      if (playing.value && !settingFrame) void ask(false)
-      else if (!playing.value) {
-        void ask(true)
-        void rest()
-      }
+      if (!playing.value || !settingFrame) void ask()
     },
   )
   watch(
@@ -122,7 +115,7 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
     if (!shot || (bench.chart && !bench.half) || last <= first) return
     // From the end of the range it goes on at its beginning.
     if (bench.frame >= last) bench.frame = first
-    await ask(false)
+    await ask()
     playing.value = true
     const [num, den] = shot.medium.info.fps.split('/').map(Number) as [number, number]
     const shown = proxy((frame: number, measured: number) => {
@@ -139,7 +132,7 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
     } finally {
       playing.value = false
     }
-    void ask(false)
+    void ask()
   }
 
   const stop = (): Promise<void> => engines.picture.stop()
@@ -151,7 +144,7 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
     const { port1, port2 } = new MessageChannel()
     void engines.picture.attach(transfer(a, [a]), transfer(port1, [port1]))
     void engines.side.attachReadings(transfer(b, [b]), transfer(port2, [port2]), tell)
-    void ask(false)
+    void ask()
   }
 
   onScopeDispose(engines.end)

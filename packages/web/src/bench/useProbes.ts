@@ -13,7 +13,7 @@ export function useProbes(picture: ReturnType<typeof usePicture>) {
   let run = 0
 
   async function read(): Promise<void> {
-    const question = picture.request(false)
+    const question = picture.request()
     const mine = ++run
     if (!question || places.value.length === 0) return void (readings.value = [])
     const got = await Promise.all(places.value.map((p) => picture.engines.side.probe(question, p.u, p.v, p.reach)))
@@ -29,7 +29,7 @@ export function useProbes(picture: ReturnType<typeof usePicture>) {
 
   /** Gives the colour of a place to the colour selection that is being worked on, as the mask reads it. */
   async function pick(u: number, v: number, reach = PROBE_REACH): Promise<void> {
-    const question = picture.request(false)
+    const question = picture.request()
     const { bath, part } = bench
     const chosen = part === null ? undefined : bath?.mask?.parts[part]
     if (!question || !bath?.mask || chosen?.type !== 'colour') return

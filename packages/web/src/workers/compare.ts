@@ -1,3 +1,4 @@
+import type { Picture } from '@fogbath/core'
 import type { Scene } from './treat'
 
 /** Pictures of code values, RGBA. */
@@ -11,37 +12,38 @@ export const GAP = 4
 
 /** Replaces the part beyond the wipe's edge by the other picture, in place. */
 export function wiped(
-  picture: Float32Array,
-  other: Float32Array,
+  picture: Picture,
+  other: Picture,
   { width, height }: Scene,
   at: number,
   upright: boolean,
-): Float32Array {
+): Picture {
+  const [own, over] = [picture.pixels, other.pixels]
   if (upright) {
     const from = Math.round(at * width)
     for (let y = 0; y < height; y++)
-      picture.set(other.subarray(4 * (y * width + from), 4 * (y + 1) * width), 4 * (y * width + from))
+      own.set(over.subarray(4 * (y * width + from), 4 * (y + 1) * width), 4 * (y * width + from))
   } else {
     const from = 4 * Math.round(at * height) * width
-    picture.set(other.subarray(from, 4 * width * height), from)
+    own.set(over.subarray(from, 4 * width * height), from)
   }
   return picture
 }
 
-/** A still at the size of the scene, nearest pixel, its shape kept: black beside or above it. */
-export function fitted(still: Still, { width, height }: { width: number; height: number }): Float32Array {
-  const out = new Float32Array(4 * width * height)
+/** Fills a picture of the size of the scene with a still, nearest pixel, its shape kept: black beside or above it. */
+export function fitted(still: Still, { width, height }: Scene, to: Picture): Picture {
+  const out = to.pixels
   const scale = Math.min(width / still.width, height / still.height)
   const [left, top] = [(width - still.width * scale) / 2, (height - still.height * scale) / 2]
   for (let y = 0, at = 0; y < height; y++) {
     const row = Math.floor((y + 0.5 - top) / scale)
     for (let x = 0; x < width; x++, at += 4) {
       const column = Math.floor((x + 0.5 - left) / scale)
-      if (row < 0 || row >= still.height || column < 0 || column >= still.width) out[at + 3] = 1
+      if (row < 0 || row >= still.height || column < 0 || column >= still.width) out.set([0, 0, 0, 1], at)
       else out.set(still.data.subarray(4 * (row * still.width + column), 4 * (row * still.width + column) + 4), at)
     }
   }
-  return out
+  return to
 }
 
 /** Pixels of a picture that the browser has decoded, as code values. */

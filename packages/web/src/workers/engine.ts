@@ -12,6 +12,7 @@ export function startEngines(count: 1 | 2 = 2): { picture: Engine; side: Engine;
   for (const worker of workers)
     worker.onerror = (e) => reportError(new Error(`The picture could not be worked out: ${e.message}`))
   const engines = workers.map((w) => wrap<PictureWorker>(w))
+  void engines[0]!.startHelpers()
   return { picture: engines[0]!, side: engines[count - 1]!, end: () => workers.forEach((w) => w.terminate()) }
 }
 

@@ -1,13 +1,16 @@
 import { expose } from 'comlink'
-import type { Figure } from '@fogbath/core'
+import { canShare, kernelMemory, useThreads, type Figure, type Picture } from '@fogbath/core'
 import { GAP, fitted, stillOf, wiped, type Still } from './compare'
 import { playFrames } from './play'
 import type { PictureAnswer, PictureRequest, PlayRequest } from './protocol'
 import { ReadingSender, readPictures } from './readings'
 import { SideEngine } from './side'
+import type { Help } from './tile.worker'
 import { tapped, type Loaded, type Scene } from './treat'
 
 const MOST_STILLS = 12
+/** More threads than this gain nothing at the sizes that are shown. */
+const MOST_THREADS = 8
 
 /** Picture work off the page's thread: the newest question wins, whatever is asked meanwhile is dropped. */
 class PictureEngine extends SideEngine {
@@ -17,6 +20,17 @@ class PictureEngine extends SideEngine {
   private playing: PlayRequest | undefined
   private readonly stills = new Map<string, Still>()
   private readings: ReadingSender | undefined
+
+  /** Starts threads that share the work on pictures, where the page may share memory; they end with this one. */
+  startHelpers(): void {
+    if (!canShare()) return
+    const threads = Math.min(MOST_THREADS, navigator.hardwareConcurrency)
+    for (let thread = 1; thread < threads; thread++) {
+      const helper = new Worker(new URL('./tile.worker.ts', import.meta.url), { type: 'module' })
+      helper.postMessage({ memory: kernelMemory().memory, thread } satisfies Help)
+    }
+    useThreads(threads)
+  }
 
   /** @param readings leads to the worker that reads what is shown */
   attach(canvas: OffscreenCanvas, readings: MessagePort): void {
@@ -46,7 +60,6 @@ class PictureEngine extends SideEngine {
       height: scene.height,
       frame: request.frame,
       took: performance.now() - started,
-      exact: !request.quick,
       shownAt: performance.timeOrigin + performance.now(),
     }
   }
@@ -66,12 +79,12 @@ class PictureEngine extends SideEngine {
     const scene = this.treater.scene(own)
     const otherScene = another && this.treater.scene(another, 'other-camera')
     const { treater } = this
-    const { compare, quick } = request
+    const { compare } = request
     const recipe = tapped(request.recipe, request.tap)
     const treated =
       compare.mode === 'footage'
         ? treater.footage(scene)
-        : treater.copy('treated', treater.treat(scene, recipe, request.trims, quick))
+        : treater.copy('treated', treater.treat(scene, recipe, request.trims))
     const other = this.otherSide(request, scene, otherScene)
     if (compare.mode === 'pair' && other) this.paint([treated, other], scene)
     else if (compare.mode === 'wipe' && other)
@@ -81,28 +94,31 @@ class PictureEngine extends SideEngine {
       if (!treater.holds(scene)) return null
       const { scope, scopeOf, greyCode, recipe: whole, trims, under } = request
       const area = under ? treater.mask(scene, whole, trims, under) : null
-      return { ...{ scope, scopeOf, greyCode, treated, area }, ...scene }
+      const { width, height, shownIn } = scene
+      const pictures = { treated: treated.pixels, camera: scene.camera.pixels }
+      return { scope, scopeOf, greyCode, area, ...pictures, width, height, shownIn }
     })
     return scene
   }
 
   /** The mask that is to be looked at, as a picture. */
-  private maskSeen({ mask, recipe, trims, compare }: PictureRequest, scene: Scene): Float32Array | null {
+  private maskSeen({ mask, recipe, trims, compare }: PictureRequest, scene: Scene): Picture | null {
     const plane = mask && compare.mode === 'off' ? this.treater.mask(scene, recipe, trims, mask) : null
     return plane && this.treater.grey(plane)
   }
 
-  private otherSide({ compare, quick }: PictureRequest, scene: Scene, otherScene: Scene | null): Float32Array | null {
+  private otherSide({ compare }: PictureRequest, scene: Scene, otherScene: Scene | null): Picture | null {
     if (compare.mode !== 'wipe' && compare.mode !== 'pair') return null
     const { against } = compare
-    if (against.type === 'recipe')
-      return this.treater.copy('other', this.treater.treat(scene, against.recipe, against.trims, quick))
+    const { treater } = this
+    const fit = (still: Still): Picture => fitted(still, scene, treater.blank('other', scene.camera.n))
+    if (against.type === 'recipe') return treater.copy('other', treater.treat(scene, against.recipe, against.trims))
     if (against.type === 'shot' && otherScene) {
-      const data = this.treater.treat(otherScene, against.recipe, against.trims, quick)
-      return fitted({ data, width: otherScene.width, height: otherScene.height }, scene)
+      const { pixels } = treater.treat(otherScene, against.recipe, against.trims)
+      return fit({ data: pixels, width: otherScene.width, height: otherScene.height })
     }
     const still = against.type === 'still' ? this.stills.get(against.key) : undefined
-    return still ? fitted(still, scene) : this.treater.footage(scene)
+    return still ? fit(still) : treater.footage(scene)
   }
 
   /** Keeps a still picture to compare with; the oldest of many goes. */
@@ -112,7 +128,7 @@ class PictureEngine extends SideEngine {
   }
 
   /** Pictures side by side on the canvas. */
-  private paint(pictures: readonly Float32Array[], { width, height }: Scene): void {
+  private paint(pictures: readonly Picture[], { width, height }: Scene): void {
     const canvas = this.canvas
     if (!canvas) return
     const whole = pictures.length * (width + GAP) - GAP
@@ -131,7 +147,7 @@ class PictureEngine extends SideEngine {
       show: async (frame) => {
         this.fetchAhead(frame, request)
         const asked = this.latest!
-        const now = { ...asked, frame, quick: false }
+        const now = { ...asked, frame }
         const loaded = await this.load(now)
         if (this.playing === request) this.draw(now, loaded)
       },

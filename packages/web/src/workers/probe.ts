@@ -38,12 +38,13 @@ export function readProbe(
   reach: number,
   masks: ReadonlyMap<string, Float32Array>,
 ): ProbeReading {
+  const { pixels } = scene.camera
   const light = mean(
     scene,
     u,
     v,
     reach,
-    [0, 1, 2].map((k) => (i: number) => scene.camera[4 * i + k]!),
+    [0, 1, 2].map((k) => (i: number) => pixels[4 * i + k]!),
   ) as unknown as Triple
   const shares = new Map([...masks].map(([id, plane]) => [id, mean(scene, u, v, reach, [(i) => plane[i]!])[0]!]))
   const steps = plainSteps(recipe, trims, (bath) => shares.get(bath.id)!)

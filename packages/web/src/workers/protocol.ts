@@ -25,8 +25,6 @@ export interface PictureRequest {
   /** Number of baths after which the picture is looked at, or null for the whole line. */
   readonly tap: number | null
   readonly compare: Compare
-  /** Something is being dragged: a coarser LUT is enough for now. */
-  readonly quick: boolean
   readonly scope: ScopeKind
   readonly scopeOf: ScopeOf
   /** Code value at which the footage's own grey card lies, or null. */
@@ -75,7 +73,6 @@ export interface PictureAnswer {
   readonly frame: number
   /** Milliseconds from question to drawn picture. */
   readonly took: number
-  readonly exact: boolean
   /** When it was drawn, milliseconds of the epoch. */
   readonly shownAt: number
 }

@@ -70,13 +70,13 @@ export function readPictures(
   let scene: Scene | undefined
   port.onmessage = ({ data }: MessageEvent<Task>) => {
     const { camera, treated, width, height, shownIn, area } = data
-    if (camera) scene = { camera, width, height, shownIn }
+    if (camera) scene = treater.adopt(camera, { width, height, shownIn })
     const still = (of: Float32Array) => ({ data: of, width, height })
     try {
-      const footage = treater.footage(scene!)
-      const [first, ghost] = [data.scopeOf === 'footage' ? footage : treated, data.scopeOf === 'both' ? footage : null]
+      const { pixels } = treater.footage(scene!)
+      const [first, ghost] = [data.scopeOf === 'footage' ? pixels : treated, data.scopeOf === 'both' ? pixels : null]
       drawScope(canvas, data.scope, still(first), shownIn, data.greyCode, ghost && still(ghost), area)
-      tell(pictureFigures(treated, footage, width * height, area))
+      tell(pictureFigures(treated, pixels, width * height, area))
     } finally {
       // Whatever became of the reading, the sender waits for its buffer.
       port.postMessage(treated, [treated.buffer])

@@ -1,5 +1,15 @@
 import { transfer } from 'comlink'
-import { NO_TRIMS, atWork, emit8, lineFigures, plainSteps, type Figure, type Recipe, type Trims } from '@fogbath/core'
+import {
+  NO_TRIMS,
+  atWork,
+  emit8,
+  lineFigures,
+  plainSteps,
+  type Figure,
+  type Picture,
+  type Recipe,
+  type Trims,
+} from '@fogbath/core'
 import { FrameStore } from './frames'
 import { readProbe, type ProbeReading } from './probe'
 import type { BathChange, PictureRequest, StripColours } from './protocol'
@@ -57,20 +67,20 @@ export class SideEngine {
 
   /** A small treated picture. */
   async thumbnail(request: Wanted): Promise<ImageBitmap> {
-    return createImageBitmap(await this.exactly(request, true))
+    return createImageBitmap(await this.treated(request))
   }
 
   /** The treated frame as a PNG file, for keeping. */
   async proof(request: Wanted): Promise<Blob> {
-    const image = await this.exactly(request, false)
+    const image = await this.treated(request)
     const canvas = new OffscreenCanvas(image.width, image.height)
     canvas.getContext('2d')!.putImageData(image, 0, 0)
     return canvas.convertToBlob({ type: 'image/png' })
   }
 
-  private async exactly(request: Wanted, quick: boolean): Promise<ImageData> {
+  private async treated(request: Wanted): Promise<ImageData> {
     const scene = this.treater.scene(await this.treater.load(request.source, request.frame, request.width))
-    return this.dithered(this.treater.treat(scene, request.recipe, request.trims, quick), scene.width, scene.height)
+    return this.dithered(this.treater.treat(scene, request.recipe, request.trims), scene.width, scene.height)
   }
 
   /** Reads an area around a place of the picture, u and v 0..1, `reach` half its side in shares of the width. */
@@ -80,9 +90,9 @@ export class SideEngine {
     return readProbe(scene, recipe, trims, u, v, reach, this.masks(scene, recipe, trims))
   }
 
-  protected dithered(picture: Float32Array, width: number, height: number): ImageData {
+  protected dithered(picture: Picture, width: number, height: number): ImageData {
     const image = new ImageData(width, height)
-    emit8(picture, image.data, width * height, this.seed++)
+    emit8(picture, image.data, this.seed++)
     return image
   }
 }

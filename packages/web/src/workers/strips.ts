@@ -1,9 +1,11 @@
 import {
   STRIP_PATCHES,
   STRIP_WEDGE,
+  chain,
   encodingById,
-  makeRecode,
+  plainStages,
   plainSteps,
+  recodeStages,
   type PointFunction,
   type Recipe,
   type Triple,
@@ -16,24 +18,17 @@ import type { Scene } from './treat'
 export function stripsOf(recipe: Recipe, trims: Trims, encoding: string): StripColours[] {
   const steps = plainSteps(recipe, trims)
   const shownIn = encodingById(encoding).refers === 'display' ? encoding : 'bt1886'
-  return [steps.footage, ...steps.leaving, steps.whole].map((point) => stripOf(point, shownIn))
+  const recode = plainStages(recodeStages(encodingById(shownIn)))
+  return [steps.footage, ...steps.leaving, steps.whole].map((point) => stripOf(chain(point, recode)))
 }
 
-function stripOf(point: PointFunction, encoding: string): StripColours {
+function stripOf(point: PointFunction): StripColours {
   const lights: Triple[] = [...STRIP_WEDGE.map((g): Triple => [g, g, g]), ...STRIP_PATCHES.map((p) => p.light)]
   const out = new Float64Array(3)
-  const codes = new Float32Array(4 * lights.length)
-  lights.forEach((light, i) => {
-    point(light[0], light[1], light[2], out)
-    codes.set(out, 4 * i)
+  return lights.map(([r, g, b]) => {
+    point(r, g, b, out)
+    return Array.from(out, (v) => Math.round(255 * Math.min(1, Math.max(0, v)))) as unknown as StripColours[number]
   })
-  makeRecode(encodingById(encoding))(codes, lights.length)
-  return lights.map(
-    (_, i) =>
-      [0, 1, 2].map((k) =>
-        Math.round(255 * Math.min(1, Math.max(0, codes[4 * i + k]!))),
-      ) as unknown as StripColours[number],
-  )
 }
 
 const SAMPLES = 500
@@ -56,9 +51,10 @@ export function changesOf(
   const stride = Math.max(1, Math.floor(n / SAMPLES))
   const most = leaving.map(() => 0)
   const [before, after] = [new Float64Array(3), new Float64Array(3)]
+  const { pixels } = scene.camera
   for (let i = 0; i < n; i += stride) {
     here = i
-    const [r, g, b] = [scene.camera[4 * i]!, scene.camera[4 * i + 1]!, scene.camera[4 * i + 2]!]
+    const [r, g, b] = [pixels[4 * i]!, pixels[4 * i + 1]!, pixels[4 * i + 2]!]
     steps.forEach((point, s) => {
       point(r, g, b, after)
       if (s > 0) for (let k = 0; k < 3; k++) most[s - 1] = Math.max(most[s - 1]!, Math.abs(after[k]! - before[k]!))

@@ -1,22 +1,20 @@
 import {
-  EXACT_SIZE,
+  Kept,
   NO_TRIMS,
-  QUICK_SIZE,
+  Pictures,
+  PlanRunner,
   SHIPPED_RECIPES,
-  Workbench,
   compileLine,
   compileMask,
   drawChart,
   encodingById,
   makeIngest,
-  makeRecode,
-  maskPlane,
-  runPlan,
+  recodeStages,
   type ChartName,
   type Ingest,
+  type Picture,
   type Plan,
   type Recipe,
-  type Recode,
   type Trims,
 } from '@fogbath/core'
 import type { FrameStore, StoredFrame } from './frames'
@@ -27,7 +25,7 @@ export const NOTHING: Recipe = { ...SHIPPED_RECIPES[0]!, id: 'footage', baths: [
 
 /** A picture as scene light. */
 export interface Scene {
-  readonly camera: Float32Array
+  readonly camera: Picture
   readonly width: number
   readonly height: number
   /** Encoding in which the picture is shown: that of its delivery. */
@@ -40,30 +38,15 @@ export type Loaded = { readonly key: string; readonly width: number } & (
   | { readonly source: ChartSource; readonly stored: null }
 )
 
-/** Makes a thing once for each key and keeps the youngest few. */
-class Kept<T> {
-  private readonly things = new Map<string, T>()
-  constructor(private readonly most: number) {}
-  get(key: string, make: () => T): T {
-    const known = this.things.get(key)
-    const thing = known ?? make()
-    this.things.delete(key)
-    this.things.set(key, thing)
-    if (this.things.size > this.most) this.things.delete(this.things.keys().next().value!)
-    return thing
-  }
-}
-
 /** What turns footage into treated pictures: tables, plans and buffers, kept from question to question. */
 export class Treater {
   private readonly ingests = new Kept<Ingest>(4)
   private readonly plans = new Kept<Plan>(10)
   private readonly masks = new Kept<Plan | null>(10)
-  private readonly recodes = new Kept<Recode>(4)
   private readonly charts = new Kept<Float32Array>(3)
-  /** Buffers of the plans, and those of what is kept beside them. */
-  private readonly bench = new Workbench()
-  private readonly pictures = new Workbench()
+  private readonly runner = new PlanRunner()
+  /** What is kept beside the buffers of the plans. */
+  private readonly pictures = new Pictures()
   /** The last scene of each slot, and whose footage the buffer of that name holds. */
   private readonly scenes = new Map<string, { readonly key: string; readonly scene: Scene }>()
   private footageOf: Scene | undefined
@@ -89,6 +72,12 @@ export class Treater {
     return scene
   }
 
+  /** A scene whose light came from another worker. */
+  adopt = (camera: Float32Array, rest: Omit<Scene, 'camera'>): Scene => ({
+    ...rest,
+    camera: this.pictures.copy('adopted', camera),
+  })
+
   /** Whether a scene's light is still in its buffer. */
   holds = (scene: Scene): boolean => [...this.scenes.values()].some((kept) => kept.scene === scene)
 
@@ -97,15 +86,15 @@ export class Treater {
     if (!loaded.stored) {
       const { source, width } = loaded
       const height = Math.round((width * 9) / 16)
-      return { camera: this.chart(source.chart, width, height), width, height, shownIn }
+      const camera = this.pictures.copy(slot, this.chart(source.chart, width, height))
+      return { camera, width, height, shownIn }
     }
     const { source, stored } = loaded
     const ingest = this.ingests.get(`${source.encoding}/${stored.format}`, () =>
       makeIngest(encodingById(source.encoding), stored.format),
     )
-    const n = stored.width * stored.height
-    const camera = this.pictures.take(slot, n)
-    ingest(stored.data, camera, n)
+    const camera = this.pictures.take(slot, stored.width * stored.height)
+    ingest(stored.data, camera)
     const scene = { camera, width: stored.width, height: stored.height, shownIn }
     if (source.half) this.coverHalf(scene, source.half)
     return scene
@@ -119,54 +108,50 @@ export class Treater {
   private coverHalf({ camera, width, height }: Scene, name: ChartName): void {
     const half = width >> 1
     const chart = this.chart(name, half, height)
+    const { pixels } = camera
     for (let y = 0; y < height; y++)
-      camera.set(chart.subarray(4 * y * half, 4 * (y + 1) * half), 4 * (y * width + width - half))
+      pixels.set(chart.subarray(4 * y * half, 4 * (y + 1) * half), 4 * (y * width + width - half))
   }
 
-  /** Treats a scene; the result is code values of the delivery, in a buffer that the next treatment overwrites. */
-  treat(scene: Scene, recipe: Recipe, trims: Trims, quick: boolean): Float32Array {
-    const size = quick ? QUICK_SIZE : EXACT_SIZE
+  /** Treats a scene; the result is code values of the delivery, in a picture that the next treatment overwrites. */
+  treat({ camera, width, height, shownIn }: Scene, recipe: Recipe, trims: Trims): Picture {
     const { baths, strength } = recipe
-    const plan = this.plans.get(JSON.stringify([baths, strength, trims, size]), () =>
-      compileLine(recipe, { size, trims }),
+    const plan = this.plans.get(JSON.stringify([baths, strength, trims, shownIn]), () =>
+      compileLine(recipe, { trims, shown: recodeStages(encodingById(shownIn)) }),
     )
-    const n = scene.width * scene.height
-    const picture = runPlan(plan, scene.camera, scene.width, scene.height, this.bench)
-    this.recodes.get(scene.shownIn, () => makeRecode(encodingById(scene.shownIn)))(picture, n)
-    return picture
+    return this.runner.run(plan, camera, width, height)
   }
 
   /** The mask of a bath on a scene, 0..1, one number a pixel; null when the bath has none. */
-  mask(scene: Scene, recipe: Recipe, trims: Trims, bathId: string): Float32Array | null {
+  mask({ camera, width, height }: Scene, recipe: Recipe, trims: Trims, bathId: string): Float32Array | null {
     const plan = this.masks.get(JSON.stringify([recipe.baths, trims, bathId]), () =>
       compileMask(recipe, bathId, { trims }),
     )
     if (!plan) return null
-    runPlan(plan, scene.camera, scene.width, scene.height, this.bench)
-    return maskPlane(bathId, scene.width * scene.height, this.bench)
+    this.runner.run(plan, camera, width, height)
+    return this.runner.mask(bathId, width * height).values
   }
 
   /** The untreated picture; kept as long as the scene is the same. */
-  footage(scene: Scene): Float32Array {
-    const n = scene.width * scene.height
-    if (this.footageOf === scene) return this.pictures.take('footage', n)
+  footage(scene: Scene): Picture {
+    if (this.footageOf === scene) return this.pictures.take('footage', scene.camera.n)
     this.footageOf = scene
-    return this.copy('footage', this.treat(scene, NOTHING, NO_TRIMS, false))
+    return this.copy('footage', this.treat(scene, NOTHING, NO_TRIMS))
   }
 
   /** A plane as a grey picture. */
-  grey(plane: Float32Array): Float32Array {
+  grey(plane: Float32Array): Picture {
     const picture = this.pictures.take('grey', plane.length)
-    for (let i = 0; i < plane.length; i++) picture.fill(plane[i]!, 4 * i, 4 * i + 3)
+    const { pixels } = picture
+    for (let i = 0; i < plane.length; i++) pixels.fill(plane[i]!, 4 * i, 4 * i + 3)
     return picture
   }
 
-  /** A named buffer of the size of a scene. */
-  copy(name: string, picture: Float32Array): Float32Array {
-    const buffer = this.pictures.take(name, picture.length / 4)
-    buffer.set(picture)
-    return buffer
-  }
+  /** A copy under a name. */
+  copy = (name: string, picture: Picture): Picture => this.pictures.copy(name, picture.pixels)
+
+  /** A picture under a name; what it holds is left from last time. */
+  blank = (name: string, n: number): Picture => this.pictures.take(name, n)
 }
 
 /** Display footage is shown as it is delivered; camera footage as BT.1886. */

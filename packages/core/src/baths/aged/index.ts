@@ -1,8 +1,6 @@
 import Type, { type Static } from 'typebox'
 import type { Triple } from '../../colour/matrix'
 import { dyesLeft, stainAfter } from '../../film/fading'
-import { NEGATIVE_RECORDS } from '../../film/layers'
-import { SCENE } from '../../kernels/domain'
 import { PRINT_DYES, SILVER, STAIN } from '../../spectra/dyes'
 import { nmAt } from '../../spectra/grid'
 import { makeColourPrint } from '../colour-print/film'
@@ -118,7 +116,7 @@ export const aged = defineKind({
   summary: 'What years do to a colour print: dyes fade unequally, the base yellows and fogs.',
   schema: AgedSettings,
   takes: 'line',
-  stages: (s) => [{ at: 'point', takes: SCENE, point: makeAged(s).point, records: NEGATIVE_RECORDS }],
+  stages: (s) => makeAged(s).stages,
   idle: () => null,
   views: (s) => [spectra(s)],
 })

@@ -1,22 +1,24 @@
-import type { Matrix3, Triple } from '../../colour/matrix'
+import { IDENTITY, type Matrix3, type Triple } from '../../colour/matrix'
 import {
   CAMERA_NEGATIVE,
   COLOUR_PRINT,
-  curveTable,
   densityAt,
   develop,
-  exposureTable,
+  dmaxOf,
+  exposureTone,
+  printTone,
   type Curve,
 } from '../../film/curve'
 import { INTER_IMAGE, NEGATIVE_RECORDS, scaledFromIdentity } from '../../film/layers'
 import { amountAt, neutralScale } from '../../film/neutral'
+import { densityPlaces } from '../../film/places'
 import { PLAIN_LIGHT, POINT } from '../../film/plain-levels'
-import { timeToGrey } from '../../film/timing'
-import type { Spectrum } from '../../spectra/grid'
-import { makeProjector } from '../../film/projection'
+import { throughNegative, timeStages } from '../../film/printing'
+import { makeProjection } from '../../film/projection'
 import { SILVER_IN_INTERMEDIATE, SILVER_IN_NEGATIVE, SILVER_IN_PRINT, keptSilver } from '../../film/silver'
-import type { PointFunction } from '../../kernels/lut3d'
 import { PRINT_DYES, SILVER } from '../../spectra/dyes'
+import type { Spectrum } from '../../spectra/grid'
+import { curves, evenCurves, keyOf, mix, type PointStage, type Solid } from '../../stages/stage'
 import type { ColourPrintSettings } from './settings'
 
 /** Layers answer development unequally: the top (blue) layer gains most, the bottom (red) least (from memory). */
@@ -27,8 +29,8 @@ const DUPLICATE: Curve = { gamma: 1, start: 0.1, end: 2.5, toe: 0.08, shoulder: 
 
 /** What other kinds change about the chain. */
 export interface PrintVariant {
-  /** Which light drives which layer, instead of the colour negative's records. */
-  readonly records?: Matrix3
+  /** How light exposes the layers, instead of the colour negative's records. */
+  readonly exposed?: PointStage
   /** Share of each dye (cyan, magenta, yellow) that is left, 0..1. */
   readonly left?: Triple
   /** A density over the whole print: stain, fog. */
@@ -42,12 +44,12 @@ export interface ColourPrintFilm {
   readonly print: Curve
   /** Neutral printer light found by timing, log exposure. */
   readonly printerLight: number
-  /** Densities of the three layers of the negative as the printer sees them, silver included. */
-  readonly negativeDensities: (r: number, g: number, b: number, out: Float64Array) => void
+  /** Scene light to the densities of the three layers of the negative as the printer sees them, silver included. */
+  readonly negativeStages: readonly PointStage[]
   /** Visual density of kept silver in the print for a mean image density. */
   readonly printSilver: (mean: number) => number
   /** Scene light to display-linear light. */
-  readonly point: PointFunction
+  readonly stages: readonly PointStage[]
 }
 
 /**
@@ -57,50 +59,59 @@ export interface ColourPrintFilm {
 export function makeColourPrint(s: ColourPrintSettings, variant: PrintVariant = {}): ColourPrintFilm {
   const negative = negativeCurves(s)
   const print: Curve = { ...COLOUR_PRINT, gamma: s.printGamma, end: s.printEnd }
-  const negativeDensities = makeNegative(s, negative, variant.records ?? NEGATIVE_RECORDS)
-  const scale = neutralScale(PRINT_DYES)
-  const clearAmounts = ([0, 1, 2] as const).map((k) => amountAt(scale, k, print.dmin))
-  const project = makeProjector({
-    components: [...PRINT_DYES, SILVER],
-    lamp: s.lamp,
-    flare: s.flare / 100,
-    clear: [...clearAmounts, 0],
-    ...(variant.base ? { base: variant.base } : {}),
-  })
-  const printSilver = (mean: number) => keptSilver(s.bleachPrint, SILVER_IN_PRINT, mean)
-  const flash = (s.flashPrint / 100) * 10 ** PRINT_GREY
-  const printCurve = curveTable(print)
-  const amounts = new Float64Array(4)
-  const densities = new Float64Array(3)
-  const left = variant.left ?? ([1, 1, 1] as const)
-
-  const printAt = (lights: Triple): PointFunction => {
-    return (r, g, b, out) => {
-      negativeDensities(r, g, b, densities)
-      let sum = 0
-      for (const k of LAYERS) {
-        let x = lights[k] - densities[k]!
-        if (flash > 0) x = Math.log10(10 ** x + flash)
-        const density = printCurve(x)
-        sum += density - print.dmin
-        amounts[k] = amountAt(scale, k, density) * left[k]
-      }
-      amounts[3] = printSilver(sum / 3)
-      project(amounts, out)
-    }
-  }
+  const negativeStages = [variant.exposed ?? mix(NEGATIVE_RECORDS), ...negativeOf(s, negative)]
+  const printStages = printOf(s, print, variant)
   const even = evenLights(s, negative)
   const light =
-    variant.timedLight ?? (s.holdGrey ? timeToGrey((v) => printAt([v + even[0], v, v + even[2]])) : PLAIN_LIGHT)
+    variant.timedLight ??
+    (s.holdGrey ? timeStages(negativeStages, printStages, (v) => [v + even[0], v, v + even[2]]) : PLAIN_LIGHT)
   const offset = (points: number, k: 0 | 1 | 2) => light + even[k] + (points - 25) * POINT
-  const point = printAt([offset(s.lightRed, 0), offset(s.lightGreen, 1), offset(s.lightBlue, 2)])
-  return { negative, print, printerLight: light, negativeDensities, printSilver, point }
+  const lights: Triple = [offset(s.lightRed, 0), offset(s.lightGreen, 1), offset(s.lightBlue, 2)]
+  return {
+    negative,
+    print,
+    printerLight: light,
+    negativeStages,
+    printSilver: (mean) => keptSilver(s.bleachPrint, SILVER_IN_PRINT, mean),
+    stages: [...negativeStages, throughNegative(lights), ...printStages],
+  }
+}
+
+/** Log exposure at which the default print gives mid grey; the unit of print flashing. */
+const PRINT_GREY = PLAIN_LIGHT - densityAt(CAMERA_NEGATIVE, 0)
+
+/** Log exposure of the print to light on the wall. */
+function printOf(s: ColourPrintSettings, print: Curve, variant: PrintVariant): PointStage[] {
+  const density = printTone(print, (s.flashPrint / 100) * 10 ** PRINT_GREY)
+  const places = densityPlaces(print.dmin, dmaxOf(print))
+  return [evenCurves(density), evenCurves(places.tone), { at: 'solid', solid: printSolid(s, print, variant) }]
 }
 
 const LAYERS = [0, 1, 2] as const
 
-/** Log exposure at which the default print gives mid grey; the unit of print flashing. */
-const PRINT_GREY = PLAIN_LIGHT - densityAt(CAMERA_NEGATIVE, 0)
+/** Print densities, by their places, to light: dyes, kept silver, lamp and base. */
+function printSolid(s: ColourPrintSettings, print: Curve, { left = [1, 1, 1], base }: PrintVariant): Solid {
+  const scale = neutralScale(PRINT_DYES)
+  const places = densityPlaces(print.dmin, dmaxOf(print))
+  return {
+    key: keyOf('print', s.lamp, s.flare, s.bleachPrint, print.dmin, places.to, left, base && [...base]),
+    from: places.from,
+    to: places.to,
+    amounts: (a, b, c, out) => {
+      const densities = [places.densityAt(a), places.densityAt(b), places.densityAt(c)]
+      for (const k of LAYERS) out[k] = amountAt(scale, k, densities[k]!) * left[k]
+      const mean = (densities[0]! + densities[1]! + densities[2]!) / 3 - print.dmin
+      out[3] = keptSilver(s.bleachPrint, SILVER_IN_PRINT, mean)
+    },
+    projection: makeProjection({
+      components: [...PRINT_DYES, SILVER],
+      lamp: s.lamp,
+      flare: s.flare / 100,
+      clear: [...LAYERS.map((k) => amountAt(scale, k, print.dmin)), 0],
+      ...(base ? { base } : {}),
+    }),
+  }
+}
 
 /**
  * Layers that drifted apart in development are timed one by one, as a grader would: mid grey stays neutral and the
@@ -121,37 +132,22 @@ function negativeCurves(s: ColourPrintSettings): [Curve, Curve, Curve] {
   return [layer(0), layer(1), layer(2)]
 }
 
-type Layer = (exposure: number) => number
-
-/** Scene light to the densities that the printer's light meets. */
-function makeNegative(
-  s: ColourPrintSettings,
-  curves: readonly [Curve, Curve, Curve],
-  records: Matrix3,
-): ColourPrintFilm['negativeDensities'] {
-  const [red, green, blue] = records
-  const [ir, ig, ib] = scaledFromIdentity(INTER_IMAGE, s.interImage / 100)
+/** Exposures of the layers to the densities that the printer's light meets. */
+function negativeOf(s: ColourPrintSettings, layers: readonly [Curve, Curve, Curve]): PointStage[] {
   const flash = (s.flashNegative / 100) * 0.18
-  const [layerR, layerG, layerB] = curves.map((c) => exposureTable(c, flash)) as [Layer, Layer, Layer]
-  const duplicated = s.intermediate || s.bleachIntermediate < 100
-  return (r, g, b, out) => {
-    const dr = layerR(red[0] * r + red[1] * g + red[2] * b)
-    const dg = layerG(green[0] * r + green[1] * g + green[2] * b)
-    const db = layerB(blue[0] * r + blue[1] * g + blue[2] * b)
-    const silver = keptSilver(s.bleachNegative, SILVER_IN_NEGATIVE, (dr + dg + db) / 3)
-    out[0] = ir[0] * dr + ir[1] * dg + ir[2] * db + silver
-    out[1] = ig[0] * dr + ig[1] * dg + ig[2] * db + silver
-    out[2] = ib[0] * dr + ib[1] * dg + ib[2] * db + silver
-    if (duplicated) duplicate(out, s.bleachIntermediate)
-  }
+  const [r, g, b] = layers
+  const developed = curves(exposureTone(r, flash), exposureTone(g, flash), exposureTone(b, flash))
+  const interImage = scaledFromIdentity(INTER_IMAGE, s.interImage / 100)
+  const stages = [developed, mix(withSilver(interImage, keptSilver(s.bleachNegative, SILVER_IN_NEGATIVE, 1)))]
+  if (!s.intermediate && s.bleachIntermediate >= 100) return stages
+  const silver = keptSilver(s.bleachIntermediate, SILVER_IN_INTERMEDIATE, 1)
+  return [...stages, evenCurves(DUPLICATE_TONE), mix(withSilver(IDENTITY, silver))]
 }
 
-function duplicate(densities: Float64Array, bleach: number): void {
-  let sum = 0
-  for (const k of LAYERS) {
-    densities[k] = densityAt(DUPLICATE, densities[k]!)
-    sum += densities[k]!
-  }
-  const silver = keptSilver(bleach, SILVER_IN_INTERMEDIATE, sum / 3)
-  for (const k of LAYERS) densities[k] = densities[k]! + silver
+const DUPLICATE_TONE = printTone(DUPLICATE)
+
+/** A matrix that besides adds a share of the mean of what comes in to every layer. */
+function withSilver(m: Matrix3, share: number): Matrix3 {
+  const row = (i: 0 | 1 | 2): Triple => [m[i][0] + share / 3, m[i][1] + share / 3, m[i][2] + share / 3]
+  return [row(0), row(1), row(2)]
 }

@@ -1,8 +1,7 @@
 import { densityAt, type Curve } from '../../film/curve'
-import { NEGATIVE_RECORDS } from '../../film/layers'
-import { SCENE } from '../../kernels/domain'
 import { PRINT_DYES, SILVER } from '../../spectra/dyes'
 import { nmAt } from '../../spectra/grid'
+import { plainStages } from '../../stages/plain'
 import { disc } from '../emblem'
 import { defineKind } from '../kind'
 import { sampleLine, type View } from '../views'
@@ -39,17 +38,18 @@ export const colourPrint = defineKind({
   summary: 'Colour negative and print, with silver kept in either.',
   schema: ColourPrintSettings,
   takes: 'camera',
-  stages: (s) => [{ at: 'point', takes: SCENE, point: makeColourPrint(s).point, records: NEGATIVE_RECORDS }],
+  stages: (s) => makeColourPrint(s).stages,
   idle: () => null,
   views: (s) => [curves(s), dyes()],
 })
 
 function curves(s: ColourPrintSettings): View {
   const film = makeColourPrint(s)
+  const negativeDensities = plainStages(film.negativeStages)
   const out = new Float64Array(3)
   const printer = (x: number): number => {
     const light = 0.18 * 10 ** x
-    film.negativeDensities(light, light, light, out)
+    negativeDensities(light, light, light, out)
     return out[1]!
   }
   const print = (x: number) => densityAt(film.print, film.printerLight - printer(x))

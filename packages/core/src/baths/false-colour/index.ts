@@ -1,14 +1,13 @@
 import Type, { type Static } from 'typebox'
-import { IDENTITY, multiply, type Matrix3, type Triple } from '../../colour/matrix'
+import { multiply, type Matrix3, type Triple } from '../../colour/matrix'
 import { NEGATIVE_RECORDS } from '../../film/layers'
-import { SCENE } from '../../kernels/domain'
-import type { PointFunction } from '../../kernels/lut3d'
+import { mix, type PointStage, type Stage } from '../../stages/stage'
 import { defaultsOf } from '../defaults'
 import { makeColourPrint } from '../colour-print/film'
 import { ColourPrintSettings } from '../colour-print/settings'
 import { choice, holdGreyToggle, number, percent, toggle } from '../fields'
 import { stroke } from '../emblem'
-import { defineKind, type Stage } from '../kind'
+import { defineKind } from '../kind'
 
 const entry = (layer: string, record: string, fallback: number) =>
   number(-2, 2, fallback, {
@@ -116,27 +115,11 @@ function stockMatrix(s: Settings): Matrix3 {
 /** Records that can go below nothing are held softly at this share of the colour's mean. */
 const FLOOR = 0.2
 
-/** v where it is well above `least`, never below nothing, smooth between. */
-const softFloor = (v: number, least: number): number => (v + Math.sqrt(v * v + 4 * least * least)) / 2
-
-/** What the floor does to a grey, which must stay. */
-const GAIN = softFloor(1, FLOOR)
-
 /** Scene light to what drives each layer. */
-function exposures(s: Settings): PointFunction {
-  const [red, green, blue] = multiply(stockMatrix(s), NEGATIVE_RECORDS)
-  const held = [red, green, blue].some((row) => row.some((v) => v < 0))
-  return (r, g, b, out) => {
-    const least = held ? FLOOR * Math.max(1e-6, (r + g + b) / 3) : 0
-    const layer = (row: Triple): number => {
-      const v = row[0] * r + row[1] * g + row[2] * b
-      return held ? softFloor(v, least) / GAIN : v
-    }
-    const [er, eg, eb] = [layer(red), layer(green), layer(blue)]
-    out[0] = er
-    out[1] = eg
-    out[2] = eb
-  }
+function exposed(s: Settings): PointStage {
+  const records = multiply(stockMatrix(s), NEGATIVE_RECORDS)
+  const canGoBelow = records.some((row) => row.some((v) => v < 0))
+  return mix(records, [0, 0, 0], canGoBelow ? FLOOR : undefined)
 }
 
 function stages(s: Settings): readonly Stage[] {
@@ -146,10 +129,7 @@ function stages(s: Settings): readonly Stage[] {
     bleachPrint: s.bleachPrint,
     holdGrey: s.holdGrey,
   }
-  return [
-    { at: 'point', takes: SCENE, point: exposures(s), exact: true },
-    { at: 'point', takes: SCENE, point: makeColourPrint(settings, { records: IDENTITY }).point },
-  ]
+  return makeColourPrint(settings, { exposed: exposed(s) }).stages
 }
 
 /** False-colour stock: the ordinary chain with its records driven by other light. Greys stay, because rows sum to 1. */

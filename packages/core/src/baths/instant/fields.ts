@@ -1,6 +1,6 @@
 import type { Triple } from '../../colour/matrix'
-import { seededRandom } from '../../kernels/random'
-import type { Field } from '../kind'
+import { seededRandom } from '../../numbers/random'
+import type { Field } from '../../stages/space'
 
 /** Exposure that the corners lose, as log exposure: the square of the distance from the middle. */
 export const falloffField =

@@ -1,11 +1,13 @@
-import { transform, type Matrix3, type Triple } from '../../colour/matrix'
-import { curveTable, type Curve } from '../../film/curve'
+import type { Matrix3, Triple } from '../../colour/matrix'
+import { LIGHT, densityAt, dmaxOf, type Curve } from '../../film/curve'
 import { NEGATIVE_RECORDS } from '../../film/layers'
 import { amountAt, neutralScale } from '../../film/neutral'
-import { makeProjector } from '../../film/projection'
-import { timeToGrey } from '../../film/timing'
-import type { PointFunction } from '../../kernels/lut3d'
+import { densityPlaces } from '../../film/places'
+import { timeToGrey } from '../../film/printing'
+import { makeProjection } from '../../film/projection'
 import { PRINT_DYES, STAIN } from '../../spectra/dyes'
+import { plainStages } from '../../stages/plain'
+import { curves, evenCurves, keyOf, mix, type Axis, type PointStage, type Tone } from '../../stages/stage'
 import type { InstantSettings } from './settings'
 
 /** Layers of an instant print; they are positives, so the curves are read at -x (from memory, tuned on photographs). */
@@ -19,8 +21,8 @@ const MIXING: Matrix3 = [
   [0.1, 0.8, 0.1],
   [0.08, 0.24, 0.68],
 ]
-/** Log exposures are carried as densities, moved up so that they are positive. */
-export const LIFT = 3
+/** Log exposures that the layers tell apart. */
+const EXPOSURES: Axis = { nodes: 'even', from: -5, to: 5, steps: 4096 }
 
 /** The records, each mixed with the others to the wished degree; rows keep their sum of 1. */
 function recordsOf(mixing: number): Matrix3 {
@@ -49,9 +51,10 @@ function dyeFactors(s: InstantSettings): Triple {
 
 export interface InstantFilm {
   readonly records: Matrix3
-  readonly expose: PointFunction
-  readonly develop: PointFunction
-  readonly view: PointFunction
+  /** Scene light to log exposure, log exposure to dye densities, densities to light off the print. */
+  readonly expose: readonly PointStage[]
+  readonly develop: readonly PointStage[]
+  readonly view: readonly PointStage[]
   readonly printerLight: number
   readonly factors: Triple
 }
@@ -59,41 +62,48 @@ export interface InstantFilm {
 export function makeInstant(s: InstantSettings): InstantFilm {
   const records = recordsOf(s.mixing)
   const factors = dyeFactors(s)
-  const curves = LAYERS.map((c) => curveTable({ ...c, gamma: (c.gamma * s.contrast) / 100 }))
-  const scale = neutralScale(PRINT_DYES)
-  const clear = ([0, 1, 2] as const).map((k) => amountAt(scale, k, 0))
-  const project = makeProjector({
-    components: [...PRINT_DYES],
-    lamp: 'd65',
-    flare: 0.0015 + s.surfaceFlare / 100,
-    clear,
-    base: STAIN.map((v) => v * s.warmBase * 2),
+  const layers = LAYERS.map((c) => ({ ...c, gamma: (c.gamma * s.contrast) / 100 }))
+  const layer = (k: 0 | 1 | 2): Tone => ({
+    key: keyOf('instant', layers[k], factors[k]),
+    axis: EXPOSURES,
+    f: (x) => densityAt(layers[k]!, -x) * factors[k],
   })
-  const held = new Float64Array(3)
-  const exposeAt =
-    (light: number): PointFunction =>
-    (r, g, b, out) => {
-      const e = transform(records, [r, g, b])
-      for (let k = 0; k < 3; k++) out[k] = LIFT + light + Math.log10(Math.max(e[k]!, 1e-5) / 0.18)
-    }
-  const develop: PointFunction = (x, y, z, out) => {
-    const [a, b, c] = [curves[0]!(LIFT - x), curves[1]!(LIFT - y), curves[2]!(LIFT - z)]
-    out[0] = a * factors[0]
-    out[1] = b * factors[1]
-    out[2] = c * factors[2]
-  }
-  const view: PointFunction = (c, m, y, out) => {
-    const d = [c, m, y]
-    for (const k of [0, 1, 2] as const) held[k] = amountAt(scale, k, Math.max(0, d[k]!))
-    project(held, out)
-  }
-  const whole =
-    (light: number): PointFunction =>
-    (r, g, b, out) => {
-      exposeAt(light)(r, g, b, out)
-      develop(out[0]!, out[1]!, out[2]!, out)
-      view(out[0]!, out[1]!, out[2]!, out)
-    }
-  const light = s.holdGrey ? timeToGrey(whole) : 0
+  const develop = [curves(layer(0), layer(1), layer(2))]
+  const view = viewStages(s, UNEVEN * Math.max(...layers.map((c, k) => dmaxOf(c) * factors[k as 0 | 1 | 2])))
+  const exposeAt = (light: number) => [mix(records), evenCurves(exposedBy(light))]
+  const light = s.holdGrey ? timeToGrey((light) => plainStages([...exposeAt(light), ...develop, ...view])) : 0
   return { records, expose: exposeAt(light), develop, view, printerLight: light, factors }
+}
+
+/** Most that unevenly spread paste adds to a density, as a factor. */
+const UNEVEN = 1.4
+
+const exposedBy = (light: number): Tone => ({
+  key: keyOf('log', light),
+  axis: LIGHT,
+  f: (e) => light + Math.log10(Math.max(e, 1e-5) / 0.18),
+})
+
+/** Dye densities to light off the paper. */
+function viewStages(s: InstantSettings, highest: number): PointStage[] {
+  const places = densityPlaces(0, highest)
+  const scale = neutralScale(PRINT_DYES)
+  const solid = {
+    key: keyOf('instant', s.surfaceFlare, s.warmBase, places.to),
+    from: places.from,
+    to: places.to,
+    amounts: (x: number, y: number, z: number, out: Float64Array): void => {
+      out[0] = amountAt(scale, 0, places.densityAt(x))
+      out[1] = amountAt(scale, 1, places.densityAt(y))
+      out[2] = amountAt(scale, 2, places.densityAt(z))
+    },
+    projection: makeProjection({
+      components: [...PRINT_DYES],
+      lamp: 'd65',
+      flare: 0.0015 + s.surfaceFlare / 100,
+      clear: ([0, 1, 2] as const).map((k) => amountAt(scale, k, 0)),
+      base: STAIN.map((v) => v * s.warmBase * 2),
+    }),
+  }
+  return [evenCurves(places.tone), { at: 'solid', solid }]
 }

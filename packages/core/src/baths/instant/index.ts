@@ -1,29 +1,33 @@
-import { DENSITY, SCENE } from '../../kernels/domain'
 import { stroke, solid } from '../emblem'
-import { defineKind, type Field, type Stage } from '../kind'
+import { plainStages } from '../../stages/plain'
+import type { Field } from '../../stages/space'
+import type { Stage } from '../../stages/stage'
+import { defineKind } from '../kind'
 import { sampleLine, type View } from '../views'
 import { cardField, falloffField, spreadField } from './fields'
-import { LIFT, makeInstant } from './film'
+import { makeInstant } from './film'
 import { InstantSettings } from './settings'
 
 function stages(s: InstantSettings): readonly Stage[] {
   const film = makeInstant(s)
   const field = (f: Field, smooth = true): Stage => ({ at: 'space', space: { kind: 'field', field: f, smooth } })
-  const list: Stage[] = [{ at: 'point', takes: SCENE, point: film.expose, records: film.records }]
+  const list: Stage[] = [...film.expose]
   if (s.falloff > 0) list.push(field(falloffField(s.falloff)))
-  list.push({ at: 'point', takes: DENSITY, point: film.develop })
+  list.push(...film.develop)
   if (s.softness > 0) list.push({ at: 'space', space: { kind: 'blur', sigmas: [s.softness, s.softness, s.softness] } })
   if (s.uneven > 0) list.push(field(spreadField(s.uneven, s.seed)))
-  list.push({ at: 'point', takes: DENSITY, point: film.view })
+  list.push(...film.view)
   if (s.card) list.push(field(cardField, false))
   return list
 }
 
 function views(s: InstantSettings): View[] {
   const film = makeInstant(s)
+  const develop = plainStages(film.develop)
   const out = new Float64Array(3)
   const layer = (k: number) => (x: number) => {
-    film.develop(LIFT + film.printerLight + x, LIFT + film.printerLight + x, LIFT + film.printerLight + x, out)
+    const exposure = film.printerLight + x
+    develop(exposure, exposure, exposure, out)
     return out[k]!
   }
   return [

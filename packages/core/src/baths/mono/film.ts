@@ -1,13 +1,13 @@
-import { dot, type Matrix3, type Triple } from '../../colour/matrix'
-import { CAMERA_NEGATIVE, MONO_PRINT, curveTable, develop, exposureTable, type Curve } from '../../film/curve'
+import { dot, type Triple } from '../../colour/matrix'
+import { CAMERA_NEGATIVE, MONO_PRINT, densityAt, develop, exposureTone, type Curve } from '../../film/curve'
 import { PLAIN_LIGHT } from '../../film/plain-levels'
-import { makeProjector } from '../../film/projection'
+import { makeProjection, projectPlain } from '../../film/projection'
 import { recordOf } from '../../film/records'
-import { timeToGrey } from '../../film/timing'
+import { timeToGrey } from '../../film/printing'
 import { tone, type ToningBath } from '../../film/toning'
-import type { PointFunction } from '../../kernels/lut3d'
 import { IMBIBITION_DYES, SILVER, TINTS, TONED, type TintName, type TonerName } from '../../spectra/dyes'
 import { bells, passBand, spectrumFrom, type Spectrum } from '../../spectra/grid'
+import { keyOf, mix, type Axis, type PointStage } from '../../stages/stage'
 import type { MonoSettings } from './settings'
 
 /** Sensitivities (from memory). */
@@ -78,50 +78,45 @@ function tintOf(s: MonoSettings): Spectrum | undefined {
 /** Silver of a very fine, warm image, as litho development leaves it (from memory). */
 const WARM_SILVER = spectrumFrom((nm) => (550 / nm) ** 0.9)
 
+/** Light that the one record's film tells apart, 2^-14 .. 2^9. */
+const RECORD: Axis = { nodes: 'octaves', from: -14, to: 9 }
+
 export interface MonoFilm {
   readonly record: Triple
   readonly print: Curve
   readonly printerLight: number
   readonly negative: (exposure: number) => number
-  readonly point: PointFunction
-  /** LUTs stand along the record; the other two axes only have to be independent of it. */
-  readonly records: Matrix3
+  /** The record, and the whole print and projection as a ramp over it. */
+  readonly stages: readonly PointStage[]
 }
 
 export function makeMono(s: MonoSettings): MonoFilm {
   const record = monoRecord(s)
   const print = printCurve(s)
-  const negative = exposureTable(develop(CAMERA_NEGATIVE, s.push))
-  const curve = curveTable(print)
+  const negative = exposureTone(develop(CAMERA_NEGATIVE, s.push)).f
   const baths = bathsOf(s)
+  const project = projectPlain(projectionOf(s, baths))
+  const printed = (light: number, exposure: number, out: Float64Array): void =>
+    project(tone(densityAt(print, light - negative(exposure)) - print.dmin, baths), out)
+  const light = s.holdGrey
+    ? timeToGrey((light) => (r, g, b, out) => printed(light, dot(record, [r, g, b]), out))
+    : PLAIN_LIGHT
+  const ramp = { key: keyOf('mono', s), axis: RECORD, f: (v: number, out: Float64Array) => printed(light, v, out) }
+  return { record, print, printerLight: light, negative, stages: [mix([record, NONE, NONE]), { at: 'ramp', ramp }] }
+}
+
+const NONE: Triple = [0, 0, 0]
+
+/** Silver, warm to a degree, and what the toning baths made of it, over a dyed base. */
+function projectionOf(s: MonoSettings, baths: readonly ToningBath[]) {
   const warmth = s.litho / 100
   const silver = SILVER.map((v, i) => v * (1 - warmth) + WARM_SILVER[i]! * warmth)
   const base = tintOf(s)
-  const project = makeProjector({
+  return makeProjection({
     components: [silver, ...baths.map((b) => TONED[b.toner])],
     lamp: s.lamp,
     flare: s.flare / 100,
     clear: [0],
     ...(base ? { base } : {}),
   })
-  const printAt =
-    (light: number): PointFunction =>
-    (r, g, b, out) => {
-      const density = curve(light - negative(dot(record, [r, g, b]))) - print.dmin
-      project(tone(density, baths), out)
-    }
-  const light = s.holdGrey ? timeToGrey(printAt) : PLAIN_LIGHT
-  return { record, print, printerLight: light, negative, point: printAt(light), records: [record, ...besides(record)] }
-}
-
-/** Two axes that make an invertible matrix with the record. */
-function besides(record: Triple): [Triple, Triple] {
-  const strongest = record.map(Math.abs).indexOf(Math.max(...record.map(Math.abs)))
-  const axes: Triple[] = [
-    [1, 0, 0],
-    [0, 1, 0],
-    [0, 0, 1],
-  ]
-  const rest = axes.filter((_, k) => k !== strongest)
-  return [rest[0]!, rest[1]!]
 }

@@ -1,7 +1,6 @@
 import { CAMERA_NEGATIVE, densityAt, develop } from '../../film/curve'
 import { iso6Contrast } from '../../film/speed'
 import { tone } from '../../film/toning'
-import { SCENE } from '../../kernels/domain'
 import { stroke } from '../emblem'
 import { defineKind } from '../kind'
 import { sampleLine, type View } from '../views'
@@ -69,10 +68,7 @@ export const mono = defineKind({
   summary: 'One record, printed in silver; up to four toning baths in order, and a dyed base.',
   schema: MonoSettings,
   takes: 'camera',
-  stages: (s) => {
-    const film = makeMono(s)
-    return [{ at: 'point', takes: SCENE, point: film.point, records: film.records }]
-  },
+  stages: (s) => makeMono(s).stages,
   idle: () => null,
   views,
 })

@@ -1,13 +1,24 @@
-import { transform, type Matrix3, type Triple } from '../../colour/matrix'
-import { MONO_PRINT, SEPARATION, curveTable, exposureTable } from '../../film/curve'
+import type { Matrix3, Triple } from '../../colour/matrix'
+import {
+  DENSITIES,
+  MONO_PRINT,
+  SEPARATION,
+  carried,
+  dmaxOf,
+  exposureTone,
+  printTone,
+  type Curve,
+} from '../../film/curve'
 import { amountAt, neutralScale } from '../../film/neutral'
+import { scaledFromIdentity } from '../../film/layers'
+import { densityPlaces } from '../../film/places'
 import { PLAIN_LIGHT } from '../../film/plain-levels'
-import { makeProjector } from '../../film/projection'
+import { throughNegative, timeStages } from '../../film/printing'
+import { makeProjection } from '../../film/projection'
 import { recordOf } from '../../film/records'
-import { timeToGrey } from '../../film/timing'
-import type { PointFunction } from '../../kernels/lut3d'
 import { IMBIBITION_DYES, SILVER } from '../../spectra/dyes'
 import { bells, passBand } from '../../spectra/grid'
+import { curves, evenCurves, keyOf, mix, type PointStage, type Solid, type Tone } from '../../stages/stage'
 import type { ThreeStripSettings } from './settings'
 
 export const RECORDS = ['red', 'green', 'blue'] as const
@@ -25,63 +36,62 @@ const INTER_IMAGE: Matrix3 = [
   [-0.08, -0.2, 1.28],
 ]
 
-function interImage(share: number): Matrix3 {
-  const row = (i: 0 | 1 | 2): Triple => {
-    const at = (j: 0 | 1 | 2) => (i === j ? 1 : 0) + share * (INTER_IMAGE[i][j] - (i === j ? 1 : 0))
-    return [at(0), at(1), at(2)]
-  }
-  return [row(0), row(1), row(2)]
-}
-
 export interface ThreeStripFilm {
   /** Scene light to the densities of the three dye images. */
-  readonly densities: PointFunction
+  readonly densities: readonly PointStage[]
   /** Dye densities to display-linear light. */
-  readonly assemble: PointFunction
+  readonly assemble: readonly PointStage[]
 }
 
 export function makeThreeStrip(s: ThreeStripSettings): ThreeStripFilm {
-  const negative = exposureTable(SEPARATION)
-  const matrix = interImage(s.interImage / 100)
-  const curves = [s.contrastCyan, s.contrastMagenta, s.contrastYellow].map((c) =>
-    curveTable({ ...MONO_PRINT, gamma: (MONO_PRINT.gamma * c) / 100 }),
-  )
+  const matrices = [s.contrastCyan, s.contrastMagenta, s.contrastYellow].map((c): Curve => ({
+    ...MONO_PRINT,
+    gamma: (MONO_PRINT.gamma * c) / 100,
+  })) as [Curve, Curve, Curve]
+  const negative = [
+    mix(THREE_STRIP_RECORDS),
+    evenCurves(exposureTone(SEPARATION)),
+    mix(scaledFromIdentity(INTER_IMAGE, s.interImage / 100)),
+  ]
+  const image = (curve: Curve): Tone => carried(printTone(curve), 'image', (d) => d - MONO_PRINT.dmin)
+  const images = curves(image(matrices[0]), image(matrices[1]), image(matrices[2]))
+  const assemble =
+    s.show === 'print'
+      ? printStages(s, Math.max(...matrices.map(dmaxOf)))
+      : separationStages(RECORDS.indexOf(s.show as (typeof RECORDS)[number]))
+  const light = s.holdGrey ? timeStages(negative, [images, ...assemble]) : PLAIN_LIGHT
+  return { densities: [...negative, throughNegative([light, light, light]), images], assemble }
+}
+
+/** One dye image as a grey picture. */
+function separationStages(k: number): PointStage[] {
+  const only: Triple = [k === 0 ? 1 : 0, k === 1 ? 1 : 0, k === 2 ? 1 : 0]
+  const passed: Tone = { key: 'passed', axis: DENSITIES, f: (d) => 10 ** -d }
+  return [mix([only, only, only]), evenCurves(passed)]
+}
+
+/** The three dyes over the silver key image, projected. */
+function printStages(s: ThreeStripSettings, highest: number): PointStage[] {
+  const places = densityPlaces(0, highest)
   const scale = neutralScale(IMBIBITION_DYES)
   const amounts = [s.amountCyan / 100, s.amountMagenta / 100, s.amountYellow / 100]
-  const project = makeProjector({
-    components: [...IMBIBITION_DYES, SILVER],
-    lamp: s.lamp,
-    flare: s.flare / 100,
-    clear: [0, 0, 0, 0],
-  })
-  const held = new Float64Array(4)
-  const densitiesAt =
-    (light: number): PointFunction =>
-    (r, g, b, out) => {
-      const [er, eg, eb] = transform(THREE_STRIP_RECORDS, [r, g, b])
-      const d = transform(matrix, [negative(er), negative(eg), negative(eb)])
-      for (let k = 0; k < 3; k++) out[k] = curves[k]!(light - d[k]!) - MONO_PRINT.dmin
-    }
-  const assemble: PointFunction = (c, m, y, out) => {
-    if (s.show !== 'print') {
-      out.fill(10 ** -[c, m, y][RECORDS.indexOf(s.show as (typeof RECORDS)[number])]!)
-      return
-    }
-    // The key image is made from the green record, whose dye is magenta; the dyes give way to it.
-    const key = (s.key / 100) * m
-    const rest = 1 - s.key / 100
-    const dyes = [c * rest, m * rest, y * rest]
-    for (const k of [0, 1, 2] as const) held[k] = amountAt(scale, k, dyes[k]!) * amounts[k]!
-    held[3] = key
-    project(held, out)
+  const key = s.key / 100
+  const solid: Solid = {
+    key: keyOf('three-strip', s.lamp, s.flare, s.key, amounts, places.to),
+    from: places.from,
+    to: places.to,
+    amounts: (x, y, z, out) => {
+      const dyes = [places.densityAt(x), places.densityAt(y), places.densityAt(z)]
+      // The key image is made from the green record, whose dye is magenta; the dyes give way to it.
+      for (const k of [0, 1, 2] as const) out[k] = amountAt(scale, k, dyes[k]! * (1 - key)) * amounts[k]!
+      out[3] = key * dyes[1]!
+    },
+    projection: makeProjection({
+      components: [...IMBIBITION_DYES, SILVER],
+      lamp: s.lamp,
+      flare: s.flare / 100,
+      clear: [0, 0, 0, 0],
+    }),
   }
-  const whole = (light: number): PointFunction => {
-    const first = densitiesAt(light)
-    return (r, g, b, out) => {
-      first(r, g, b, out)
-      assemble(out[0]!, out[1]!, out[2]!, out)
-    }
-  }
-  const light = s.holdGrey ? timeToGrey(whole) : PLAIN_LIGHT
-  return { densities: densitiesAt(light), assemble }
+  return [evenCurves(places.tone), { at: 'solid', solid }]
 }

@@ -1,8 +1,9 @@
-import { DENSITY, SCENE } from '../../kernels/domain'
 import { IMBIBITION_DYES } from '../../spectra/dyes'
 import { nmAt } from '../../spectra/grid'
 import { stroke } from '../emblem'
-import { defineKind, type Stage } from '../kind'
+import { plainStages } from '../../stages/plain'
+import type { Stage } from '../../stages/stage'
+import { defineKind } from '../kind'
 import { sampleLine, type View } from '../views'
 import { RECORDS, THREE_STRIP_RECORDS, makeThreeStrip } from './film'
 import { ThreeStripSettings } from './settings'
@@ -21,19 +22,15 @@ function stages(s: ThreeStripSettings): readonly Stage[] {
   if (shifts.some((v) => v.x !== 0 || v.y !== 0 || v.rotation !== 0))
     space.push({ at: 'space', space: { kind: 'shift', records: shifts } })
   if (sigmas.some((v) => v > 0)) space.push({ at: 'space', space: { kind: 'blur', sigmas } })
-  return [
-    { at: 'point', takes: SCENE, point: film.densities, records: THREE_STRIP_RECORDS },
-    ...space,
-    { at: 'point', takes: DENSITY, point: film.assemble },
-  ]
+  return [...film.densities, ...space, ...film.assemble]
 }
 
 function views(s: ThreeStripSettings): View[] {
-  const film = makeThreeStrip(s)
+  const densities = plainStages(makeThreeStrip(s).densities)
   const out = new Float64Array(3)
   const density = (k: number) => (x: number) => {
     const light = 0.18 * 10 ** x
-    film.densities(light, light, light, out)
+    densities(light, light, light, out)
     return out[k]! * [s.amountCyan, s.amountMagenta, s.amountYellow][k]! * 0.01
   }
   return [

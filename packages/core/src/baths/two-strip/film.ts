@@ -1,14 +1,26 @@
 import { bt709ToLab, chroma } from '../../colour/lab'
-import { dot, transform, type Matrix3, type Triple } from '../../colour/matrix'
+import { dot, type Matrix3, type Triple } from '../../colour/matrix'
 import { LUMA_709 } from '../../colour/spaces'
-import { MONO_PRINT, SEPARATION, curveTable, exposureTable } from '../../film/curve'
+import {
+  MONO_PRINT,
+  SEPARATION,
+  DENSITIES,
+  carried,
+  dmaxOf,
+  exposureTone,
+  printTone,
+  type Curve,
+} from '../../film/curve'
+import { densityPlaces } from '../../film/places'
 import { PLAIN_LIGHT, bisect } from '../../film/plain-levels'
-import { makeProjector, type Projector } from '../../film/projection'
+import { throughNegative, timeStages } from '../../film/printing'
+import { makeProjection, projectPlain, type Projection, type Projector } from '../../film/projection'
 import { recordOf } from '../../film/records'
-import { timeToGrey } from '../../film/timing'
-import type { PointFunction } from '../../kernels/lut3d'
 import { IMBIBITION_DYES, TWO_COLOUR_DYES } from '../../spectra/dyes'
+import { remembered } from '../../numbers/remembered'
 import { bells, passBand } from '../../spectra/grid'
+import { plainStages } from '../../stages/plain'
+import { curves, evenCurves, keyOf, mix, type PointStage, type Tone } from '../../stages/stage'
 import type { TwoStripSettings } from './settings'
 
 /** Records behind their taking filters (from memory), and the blue one that recovery borrows from. */
@@ -58,47 +70,76 @@ const RED_LIGHT: Triple = [1, 0.27, 0.07]
 const GREEN_LIGHT: Triple = [0, 0.73, 0.93]
 
 export interface TwoStripFilm {
-  readonly point: PointFunction
+  readonly stages: readonly PointStage[]
   /** Display-linear light of two print densities; the palette is drawn with it. */
   readonly show: (red: number, green: number, out: Float64Array) => void
 }
 
 export function makeTwoStrip(s: TwoStripSettings): TwoStripFilm {
-  const prints = [s.contrastRed, s.contrastGreen, 100].map((c) =>
-    curveTable({ ...MONO_PRINT, gamma: (MONO_PRINT.gamma * c) / 100 }),
-  )
-  const negative = exposureTable(SEPARATION)
-  const project = makeProjector({
-    components: [...TWO_COLOUR_DYES, IMBIBITION_DYES[2]],
-    lamp: s.lamp,
-    flare: s.flare / 100,
-    clear: [0, 0, 0],
-  })
-  const ratio = neutralRatio(project)
-  const tilt = s.balance / 100
-  const amount = s.density / 100
-  const share = unitShare(project, ratio)
-  const dyes = (red: number, green: number, blue: number, out: Float64Array): void => {
-    const yellow = (s.blueRecovery / 100) * (blue - (red + green) / 2)
-    project([red * share * amount * (1 - tilt), green * share * ratio * amount * (1 + tilt), yellow], out)
+  const prints = [s.contrastRed, s.contrastGreen, 100].map((c): Curve => ({
+    ...MONO_PRINT,
+    gamma: (MONO_PRINT.gamma * c) / 100,
+  })) as [Curve, Curve, Curve]
+  const negative = [mix(TWO_STRIP_RECORDS), evenCurves(exposureTone(SEPARATION))]
+  const image = (curve: Curve): Tone => carried(printTone(curve), 'image', (d) => d - MONO_PRINT.dmin)
+  const images = curves(image(prints[0]), image(prints[1]), image(prints[2]))
+  const shown = s.assembly === 'dyes' ? dyedStages(s, Math.max(...prints.map(dmaxOf))) : addedStages(s)
+  const light = s.holdGrey ? timeStages(negative, [images, ...shown]) : PLAIN_LIGHT
+  const show = plainStages(shown)
+  return {
+    stages: [...negative, throughNegative([light, light, light]), images, ...shown],
+    show: (red, green, out) => show(red, green, (red + green) / 2, out),
   }
-  const added = (red: number, green: number, _blue: number, out: Float64Array): void => {
-    const [r, g] = [10 ** (-red * amount) * (1 + tilt), 10 ** (-green * amount) * (1 - tilt)]
-    for (let k = 0; k < 3; k++) out[k] = r * RED_LIGHT[k]! + g * GREEN_LIGHT[k]! + (s.flare - 0.15) / 100
-  }
-  const combine = s.assembly === 'dyes' ? dyes : added
-  const printAt =
-    (light: number): PointFunction =>
-    (r, g, b, out) => {
-      const exposures = transform(TWO_STRIP_RECORDS, [r, g, b])
-      const d = exposures.map((e, k) => prints[k]!(light - negative(e)) - MONO_PRINT.dmin)
-      combine(d[0]!, d[1]!, d[2]!, out)
-    }
-  const light = s.holdGrey ? timeToGrey(printAt) : PLAIN_LIGHT
-  return { point: printAt(light), show: (red, green, out) => combine(red, green, (red + green) / 2, out) }
 }
 
-/** Blue-green dye that makes, with its share of orange-red, a visual density of 1. */
+/** Image densities of the records (red, green, blue) to light through the two dyes, and the yellow one of recovery. */
+function dyedStages(s: TwoStripSettings, highest: number): PointStage[] {
+  const { share, ratio } = balanced(s.lamp, s.flare)
+  const tilt = s.balance / 100
+  const amount = s.density / 100
+  const places = densityPlaces(0, highest)
+  const solid = {
+    key: keyOf('two-strip', s.lamp, s.flare, s.balance, s.density, s.blueRecovery, places.to),
+    from: places.from,
+    to: places.to,
+    projection: projectionOf(s.lamp, s.flare),
+    amounts: (x: number, y: number, z: number, out: Float64Array): void => {
+      const [red, green, blue] = [places.densityAt(x), places.densityAt(y), places.densityAt(z)]
+      out[0] = red * share * amount * (1 - tilt)
+      out[1] = green * share * ratio * amount * (1 + tilt)
+      out[2] = (s.blueRecovery / 100) * (blue - (red + green) / 2)
+    },
+  }
+  return [evenCurves(places.tone), { at: 'solid', solid }]
+}
+
+/** Image densities to the sum of two lights. */
+function addedStages(s: TwoStripSettings): PointStage[] {
+  const tilt = s.balance / 100
+  const amount = s.density / 100
+  const [red, green] = [1 + tilt, 1 - tilt]
+  const row = (k: 0 | 1 | 2): Triple => [red * RED_LIGHT[k], green * GREEN_LIGHT[k], 0]
+  const flare = (s.flare - 0.15) / 100
+  const passed: Tone = { key: keyOf('passed', amount), axis: DENSITIES, f: (d) => 10 ** (-d * amount) }
+  return [evenCurves(passed), mix([row(0), row(1), row(2)], [flare, flare, flare])]
+}
+
+/** The two dyes and the yellow one of recovery in the light of a lamp. */
+const projectionOf = (lamp: TwoStripSettings['lamp'], flare: number): Projection =>
+  makeProjection({
+    components: [...TWO_COLOUR_DYES, IMBIBITION_DYES[2]],
+    lamp,
+    flare: flare / 100,
+    clear: [0, 0, 0],
+  })
+
+/** Blue-green dye that makes, with its share of orange-red, a visual density of 1, and that share. */
+const balanced = remembered(8, (lamp: TwoStripSettings['lamp'], flare: number) => {
+  const project = projectPlain(projectionOf(lamp, flare))
+  const ratio = neutralRatio(project)
+  return { ratio, share: unitShare(project, ratio) }
+})
+
 function unitShare(project: Projector, ratio: number): number {
   const out = new Float64Array(3)
   return bisect(

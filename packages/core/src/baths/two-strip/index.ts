@@ -1,14 +1,16 @@
 import { bt709ToLab } from '../../colour/lab'
 import { displayLight } from '../../colour/transfer'
-import { SCENE } from '../../kernels/domain'
-import { finishLight } from '../../line/finish'
+import { FINISH } from '../../film/ends'
 import { TWO_COLOUR_DYES } from '../../spectra/dyes'
 import { nmAt } from '../../spectra/grid'
+import { plainStages } from '../../stages/plain'
 import { ring } from '../emblem'
 import { defineKind } from '../kind'
 import type { View } from '../views'
 import { TWO_STRIP_RECORDS, makeTwoStrip } from './film'
 import { TwoStripSettings } from './settings'
+
+const finish = plainStages(FINISH)
 
 function palette(s: TwoStripSettings): View {
   const { show } = makeTwoStrip(s)
@@ -18,7 +20,7 @@ function palette(s: TwoStripSettings): View {
   const swatches = steps.map((green) =>
     steps.map((red): [number, number, number] => {
       show(red, green, out)
-      finishLight(out)
+      finish(out[0]!, out[1]!, out[2]!, out)
       const lab = bt709ToLab([displayLight(out[0]!), displayLight(out[1]!), displayLight(out[2]!)])
       ab.push([lab[1], lab[2]])
       return [out[0]!, out[1]!, out[2]!]
@@ -62,7 +64,7 @@ export const twoStrip = defineKind({
   summary: 'Two records, red and green, in two dyes or two lights: skin and water live, blue and yellow do not.',
   schema: TwoStripSettings,
   takes: 'camera',
-  stages: (s) => [{ at: 'point', takes: SCENE, point: makeTwoStrip(s).point, records: TWO_STRIP_RECORDS }],
+  stages: (s) => makeTwoStrip(s).stages,
   idle: () => null,
   views: (s) => [
     palette(s),

@@ -1,0 +1,91 @@
+import type { Sigmas } from '../stages/space'
+import { runJob } from './jobs'
+import { kernelMemory } from './memory'
+
+/** Below this many pixels a Gaussian does nothing. */
+const NOTHING = 0.05
+/** A shrunk picture is blurred by at least this many of its own pixels, so that its coarseness does not show. */
+const LEAST_SMALL = 2
+/** Rows that a thread takes at a time. */
+const ROWS = 16
+
+/**
+ * Gaussian blur of each record with its own sigma; the edge's colour continues outside. Up to about 5 pixels it is a
+ * separable convolution cut at 3 sigma; wider ones shrink the picture, blur that, and stretch it again.
+ * @param sigmas in per mille of the width, one a channel; 0 leaves the channel alone. Alpha stays as far as it is even.
+ * @param at address of an RGBA float32 picture, changed in place
+ */
+export function blurRecords(sigmas: Sigmas, at: number, width: number, height: number): void {
+  const pixels = sigmas.map((s) => (s * width) / 1000)
+  const factors = pixels.map(factorFor)
+  for (const factor of new Set(factors)) {
+    const own = pixels.map((s, k) => (factors[k] === factor && s >= NOTHING ? s : 0)) as unknown as Sigmas
+    if (Math.max(...own) === 0) continue
+    if (factor === 1) blurDirect(own, at, width, height)
+    else blurShrunk(own, factor, at, width, height)
+  }
+}
+
+function factorFor(sigma: number): number {
+  let factor = 1
+  while (sigma / (2 * factor) >= LEAST_SMALL) factor *= 2
+  return factor
+}
+
+/** Half of a Gaussian, centre first, so that the whole sums to 1. @param sigma in pixels, > 0 */
+export function gaussian(sigma: number, reach = Math.max(1, Math.ceil(3 * sigma))): Float32Array {
+  const half = Float32Array.from({ length: reach + 1 }, (_, i) => Math.exp(-(i * i) / (2 * sigma * sigma)))
+  const sum = half.reduce((total, v, i) => total + (i === 0 ? v : 2 * v), 0)
+  return half.map((v) => v / sum)
+}
+
+/** Weights of four channels side by side; a channel without a sigma keeps its value. */
+function weightsOf(sigmas: Sigmas): { weights: Float32Array; reach: number } {
+  const reach = Math.max(1, ...sigmas.map((s) => Math.ceil(3 * s)))
+  const weights = new Float32Array(4 * (reach + 1))
+  for (let k = 0; k < 4; k++) {
+    const sigma = sigmas[k] ?? 0
+    if (sigma > 0) gaussian(sigma, reach).forEach((w, i) => (weights[4 * i + k] = w))
+    else weights[k] = 1
+  }
+  return { weights, reach }
+}
+
+/** Along the rows into a picture beside, then down the columns back. */
+function blurDirect(sigmas: Sigmas, at: number, width: number, height: number): void {
+  const { weights, reach } = weightsOf(sigmas)
+  const memory = kernelMemory()
+  memory.borrow(4 * weights.length + 16 * width * height, (atWeights) => {
+    const beside = atWeights + 4 * weights.length
+    memory.floats(atWeights, weights.length).set(weights)
+    const rows = { units: height, per: ROWS }
+    runJob({
+      ...{ kind: 'blurAlong', ...rows, scratch: 16 * (width + 2 * reach) },
+      words: [at, beside, width, atWeights, reach],
+    })
+    runJob({ kind: 'blurDown', ...rows, words: [beside, at, width, height, atWeights, reach] })
+  })
+}
+
+/**
+ * Averaging over a square and stretching with linear interpolation each blur a little: their variances, (f² - 1)/12
+ * and (f² - 1)/6, are left out of the Gaussian between them.
+ */
+function blurShrunk(sigmas: Sigmas, factor: number, at: number, width: number, height: number): void {
+  const own = (factor * factor - 1) / 4
+  const small = sigmas.map((s) => (s > 0 ? Math.sqrt(s * s - own) / factor : 0)) as unknown as Sigmas
+  const [w, h] = [Math.ceil(width / factor), Math.ceil(height / factor)]
+  const memory = kernelMemory()
+  memory.borrow(16 + 16 * w * h, (mask) => {
+    const shrunk = mask + 16
+    // Where all colours are stretched nothing of the old picture is needed; alpha was averaged on the way like them.
+    const whole = sigmas.every((s) => s > 0)
+    memory.ints(mask, 4).set([...sigmas.map((s) => (s > 0 ? -1 : 0)), whole ? -1 : 0])
+    runJob({ kind: 'shrink', units: h, per: ROWS, words: [at, shrunk, width, height, factor, w] })
+    blurDirect(small, shrunk, w, h)
+    runJob({
+      ...{ kind: 'stretch', units: height, per: ROWS, scratch: 32 * (w + 2) },
+      words: [shrunk, at, w, h, factor, width, mask],
+    })
+  })
+}

@@ -1,0 +1,65 @@
+import type { Field } from '../stages/space'
+import { runJob } from './jobs'
+import { kernelMemory } from './memory'
+
+/** Rows that a thread takes at a time. */
+const ROWS = 16
+
+/** Changes each pixel of an RGBA float picture by its place, in place. */
+export function applyField(field: Field, smooth: boolean, at: number, width: number, height: number): void {
+  if (smooth) applySmooth(gridOf(field, width, height), at, width, height)
+  else applyExact(field, at, width, height)
+}
+
+function applyExact(field: Field, place: number, width: number, height: number): void {
+  const picture = kernelMemory().floats(place, 4 * width * height)
+  const out = new Float64Array(6)
+  for (let y = 0, at = 0; y < height; y++)
+    for (let x = 0; x < width; x++, at += 4) {
+      field((x + 0.5) / width, (y + 0.5) / height, width / height, out)
+      for (let k = 0; k < 3; k++) picture[at + k] = picture[at + k]! * out[k]! + out[k + 3]!
+    }
+}
+
+/** A field at the points of a grid, eight numbers each: four factors, four sums. */
+interface Grid {
+  readonly columns: number
+  readonly rows: number
+  readonly points: Float32Array
+  readonly aspect: number
+}
+
+/** Columns of the grid on which smooth fields are worked out. */
+const COLUMNS = 257
+/** The grid last worked out for each field; the same field comes frame after frame. */
+const grids = new WeakMap<Field, Grid>()
+
+function gridOf(field: Field, width: number, height: number): Grid {
+  const aspect = width / height
+  const known = grids.get(field)
+  const columns = Math.min(COLUMNS, width + 1)
+  if (known?.aspect === aspect && known.columns === columns) return known
+  const rows = Math.max(2, Math.round((columns - 1) / aspect) + 1)
+  const points = new Float32Array(8 * columns * rows)
+  const out = new Float64Array(6)
+  for (let j = 0, at = 0; j < rows; j++)
+    for (let i = 0; i < columns; i++, at += 8) {
+      field(i / (columns - 1), j / (rows - 1), aspect, out)
+      points.set([out[0]!, out[1]!, out[2]!, 1, out[3]!, out[4]!, out[5]!, 0], at)
+    }
+  const grid = { columns, rows, points, aspect }
+  grids.set(field, grid)
+  return grid
+}
+
+/** Linear interpolation, first down the grid's columns into one row, then along it. */
+function applySmooth({ columns, rows, points }: Grid, at: number, width: number, height: number): void {
+  const memory = kernelMemory()
+  memory.borrow(4 * points.length, (grid) => {
+    memory.floats(grid, points.length).set(points)
+    runJob({
+      ...{ kind: 'field', units: height, per: ROWS, scratch: 32 * columns },
+      words: [at, grid, width, height, columns, rows],
+    })
+  })
+}

@@ -1,0 +1,105 @@
+import { LAY_MODES, type Laying } from '../lay/blend'
+import { gainOfHolding } from '../stages/plain'
+import type { PointStage } from '../stages/stage'
+import { PROGRAM, real, runJob, type Real } from './jobs'
+import { kernelMemory } from './memory'
+import { wordsOfRamp, wordsOfSolid, wordsOfTone, type Words } from './tables'
+
+/**
+ * A step of a run over single pixels. Two registers hold the pixels on their way: `line`, what the line has made so far,
+ * and `own`, what is being made; stages work on `own`. Addresses are those of pictures or planes.
+ *
+ * - `load`, `store`: a picture into a register and back; `storePlane`: the first channel of `own` into a plane
+ * - `keep`: `own` becomes the line; `take`: the line into `own`
+ * - `lay`: `own` is laid on the line, where a mask lets it; the result is in both
+ */
+export type Register = 'own' | 'line'
+
+export type Step =
+  | { readonly do: 'load' | 'store'; readonly address: number; readonly register: Register }
+  | { readonly do: 'storePlane'; readonly address: number }
+  | { readonly do: 'keep' | 'take' }
+  | { readonly do: 'stage'; readonly stage: PointStage }
+  | { readonly do: 'lay'; readonly how: Laying; readonly mask: number }
+
+/** Numbers of the steps in wasm/run.ts. */
+const STEP = {
+  load: 1,
+  store: 2,
+  keep: 3,
+  take: 4,
+  mix: 5,
+  held: 6,
+  curves: 7,
+  solid: 8,
+  ramp: 9,
+  fit: 10,
+  lay: 11,
+  select: 12,
+  storePlane: 13,
+} as const
+
+function wordsOfStep(step: Step): [number, Words] {
+  switch (step.do) {
+    case 'load':
+    case 'store':
+      return [STEP[step.do], [step.address, step.register === 'line' ? 1 : 0]]
+    case 'storePlane':
+      return [STEP[step.do], [step.address]]
+    case 'keep':
+    case 'take':
+      return [STEP[step.do], []]
+    case 'lay': {
+      const { lay, under, strength } = step.how
+      return [STEP.lay, [LAY_MODES.indexOf(lay), under ? 1 : 0, real(strength / 100), step.mask]]
+    }
+    case 'stage':
+      return wordsOfStage(step.stage)
+  }
+}
+
+function wordsOfStage(stage: PointStage): [number, Words] {
+  switch (stage.at) {
+    case 'mix': {
+      const rows = stage.matrix.flatMap((row, k) => [...row, stage.offset[k]!].map(real))
+      if (stage.held === undefined) return [STEP.mix, rows]
+      return [STEP.held, [...rows, real(stage.held), real(1 / gainOfHolding(stage.held))]]
+    }
+    case 'curves':
+      return [STEP.curves, stage.tones.flatMap((tone) => (tone ? wordsOfTone(tone) : [0, 0, 0, 0, 0]))]
+    case 'solid':
+      return [STEP.solid, wordsOfSolid(stage.solid)]
+    case 'ramp':
+      return [STEP.ramp, wordsOfRamp(stage.ramp)]
+    case 'fit':
+      return [STEP.fit, []]
+    case 'select': {
+      const { picks, range, soft } = stage
+      return [STEP.select, [real(range), real(1 / soft), picks.length, ...picks.flat().map(real)]]
+    }
+  }
+}
+
+/** Pixels that a thread takes at a time; a multiple of a chunk, see wasm/registers.ts. */
+const TILE = 8192
+/** Room for two registers, and what steps work with. */
+const REGISTERS = 4 * 3072
+
+/** Runs steps over the first n pixels. */
+export function runSteps(steps: readonly Step[], n: number): void {
+  const words: (number | Real)[] = []
+  for (const step of steps) {
+    const [number, given] = wordsOfStep(step)
+    words.push(number, 4 * (2 + given.length), ...given)
+  }
+  words.push(0)
+  if (4 * words.length > PROGRAM.bytes) throw new Error(`The line is too long: ${steps.length} steps in one run.`)
+  const memory = kernelMemory()
+  const whole = memory.ints(PROGRAM.at, words.length)
+  const reals = memory.floats(PROGRAM.at, words.length)
+  words.forEach((word, i) => {
+    if (typeof word === 'number') whole[i] = word
+    else reals[i] = word.real
+  })
+  runJob({ kind: 'run', units: n, per: TILE, words: [PROGRAM.at], scratch: REGISTERS })
+}

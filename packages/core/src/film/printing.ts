@@ -1,0 +1,37 @@
+import { diagonal, type Triple } from '../colour/matrix'
+import { luminance } from '../colour/spaces'
+import { chain, plainStages } from '../stages/plain'
+import { mix, type PointFunction, type PointStage } from '../stages/stage'
+import { bisect } from './plain-levels'
+
+/** The printer's light falls through a negative: log exposure of each layer is its light less the density before it. */
+export const throughNegative = (lights: Triple): PointStage => mix(diagonal([-1, -1, -1]), lights)
+
+/**
+ * Timing: the neutral printer light (log exposure) at which scene light 0.18 prints to a luminance of 0.18.
+ * Where no light can reach it (flash or flare too strong) the end of the range is taken.
+ */
+export function timeToGrey(printAt: (light: number) => PointFunction): number {
+  const out = new Float64Array(3)
+  const printed = (light: number): number => {
+    printAt(light)(0.18, 0.18, 0.18, out)
+    return luminance(out)
+  }
+  return bisect(printed, 0.18, -2, 6)
+}
+
+/** The same for a negative and a print of stages. @param lights those of the layers for a neutral light */
+export function timeStages(
+  negative: readonly PointStage[],
+  print: readonly PointStage[],
+  lights: (light: number) => Triple = (light) => [light, light, light],
+): number {
+  const grey = new Float64Array(3)
+  plainStages(negative)(0.18, 0.18, 0.18, grey)
+  const [r, g, b] = grey as unknown as [number, number, number]
+  const printed = plainStages(print)
+  return timeToGrey((light) => {
+    const exposed = plainStages([throughNegative(lights(light))])
+    return chain((_r, _g, _b, out) => exposed(r, g, b, out), printed)
+  })
+}

@@ -1,0 +1,13 @@
+import { Kept } from './kept'
+
+/**
+ * A function whose last results are kept under their arguments, written as JSON.
+ * @param most results that are kept
+ */
+export function remembered<A extends readonly unknown[], V>(
+  most: number,
+  make: (...given: A) => V,
+): (...given: A) => V {
+  const known = new Kept<V>(most)
+  return (...given) => known.get(JSON.stringify(given), () => make(...given))
+}

@@ -1,0 +1,206 @@
+import type { Register } from '../cpu/program'
+import type { Laying } from '../lay/blend'
+import { maskReads } from '../masks/mask'
+import type { Mask } from '../masks/schema'
+import type { PointStage, Stage } from '../stages/stage'
+import { joined } from './join'
+import { SLOT, type Op, type Plan, type RunStep, type Slot } from './plan'
+
+/** What a bath does, complete: from scene light or from the line's code values, to scene light or code values. */
+export interface BathWork {
+  readonly id: string
+  /** `prepare`: scene light stays scene light. */
+  readonly from: 'prepare' | 'camera' | 'line'
+  readonly stages: readonly Stage[]
+  readonly how: Laying
+  readonly mask: Mask | null
+}
+
+export interface LineWork {
+  /** Scene light to scene light, before all baths. */
+  readonly trims: readonly PointStage[]
+  /** Scene light to the untreated picture's code values. */
+  readonly untreated: readonly PointStage[]
+  readonly baths: readonly BathWork[]
+  /** Of the whole line, per cent. */
+  readonly strength: number
+  /** Code values to those of the delivery. */
+  readonly shown: readonly PointStage[]
+}
+
+/**
+ * Compiles a line into runs over single pixels, split only where neighbours or masks come in. What is covered completely
+ * later is left out.
+ */
+export function compileWork(work: LineWork): Plan {
+  const builder = new PlanBuilder(work)
+  for (const bath of work.baths) builder.add(bath)
+  return { ops: builder.end(work.strength, work.shown) }
+}
+
+/** Only what is needed to see the mask of the last bath, whose own work is left out. */
+export function compileMaskWork(work: LineWork, bath: string, mask: Mask): Plan {
+  const builder = new PlanBuilder(work)
+  if (maskReads(mask) === 'line') for (const before of work.baths) builder.add(before)
+  return { ops: builder.endWithMask(bath, mask) }
+}
+
+/** Whether nothing of the picture below is seen. */
+const covers = ({ how, mask }: BathWork): boolean => !mask && how.lay === 'normal' && !how.under && how.strength >= 100
+
+const load = (slot: Slot, register: Register = 'own'): RunStep => ({ do: 'load', slot, register })
+const store = (slot: Slot, register: Register = 'own'): RunStep => ({ do: 'store', slot, register })
+const stageSteps = (stages: readonly PointStage[]): RunStep[] => joined(stages).map((stage) => ({ do: 'stage', stage }))
+
+class PlanBuilder {
+  private readonly prepared: Op[] = []
+  private ops: Op[] = []
+  /** The run that is being put together. */
+  private run: RunStep[] = []
+  /** Where the scene light of the baths comes from, and what is done to it first. */
+  private camera: { slot: Slot; stages: readonly PointStage[] }
+  /** Whether the line's picture is made; until then it is the untreated one, made only when something asks for it. */
+  private made = false
+  /** Where it stands. */
+  private at = { register: false, slot: false }
+  /** Whether the untreated picture is there for masks to read. */
+  private footage = false
+
+  constructor(private readonly work: LineWork) {
+    this.camera = { slot: SLOT.CAMERA, stages: work.trims }
+  }
+
+  add(bath: BathWork): void {
+    if (bath.from === 'prepare') return this.prepare(bath)
+    if (bath.from === 'camera' && covers(bath)) this.clear()
+    else this.needLine()
+    if (bath.mask) this.mask(bath.id, bath.mask)
+    if (bath.from === 'camera') this.fromCamera(bath.stages)
+    else this.fromLine(bath.stages)
+    this.lay(bath)
+    this.made = true
+  }
+
+  /** Changes the scene light itself; strength mixes there. */
+  private prepare({ stages, how }: BathWork): void {
+    const points = stages.flatMap((s) => (s.at === 'space' ? [] : [s]))
+    if (how.strength >= 100 && points.length === stages.length) {
+      this.camera = { ...this.camera, stages: [...this.camera.stages, ...points] }
+      return
+    }
+    this.run.push(load(this.camera.slot), ...stageSteps(this.camera.stages))
+    this.run.push(store(SLOT.PREPARED))
+    this.endRun()
+    this.run.push(load(SLOT.PREPARED))
+    this.pass(stages)
+    this.run.push(load(SLOT.PREPARED, 'line'), { do: 'lay', how, mask: null }, store(SLOT.PREPARED))
+    this.endRun()
+    this.prepared.push(...this.ops)
+    this.ops = []
+    this.camera = { slot: SLOT.PREPARED, stages: [] }
+  }
+
+  /** Nothing of what was made so far will be seen. */
+  private clear(): void {
+    this.ops = []
+    this.run = []
+    this.footage = false
+    this.at = { register: false, slot: false }
+  }
+
+  private mask(bath: string, mask: Mask): void {
+    const reads = maskReads(mask)
+    if (reads === 'line') this.endRun()
+    if (reads === 'footage' && !this.footage) {
+      const untreated = stageSteps([...this.work.trims, ...this.work.untreated])
+      this.ops.push({ op: 'run', steps: [load(SLOT.CAMERA), ...untreated, store(SLOT.FOOTAGE)] })
+      this.footage = true
+    }
+    const slot = reads && (reads === 'line' ? SLOT.LINE : SLOT.FOOTAGE)
+    this.ops.push({ op: 'mask', bath, mask, reads: slot })
+  }
+
+  private fromCamera(stages: readonly Stage[]): void {
+    this.run.push(load(this.camera.slot))
+    this.pass([...this.camera.stages, ...stages])
+  }
+
+  private fromLine(stages: readonly Stage[]): void {
+    this.needInRegister()
+    this.run.push({ do: 'take' })
+    this.pass(stages)
+  }
+
+  /** Stages on `own`. Where neighbours are looked at the picture is put down and taken up again. */
+  private pass(stages: readonly Stage[]): void {
+    let points: PointStage[] = []
+    for (const stage of stages) {
+      if (stage.at !== 'space') {
+        points.push(stage)
+        continue
+      }
+      this.run.push(...stageSteps(points), store(SLOT.BATH))
+      points = []
+      this.endRun()
+      this.ops.push({ op: 'space', slot: SLOT.BATH, step: stage.space })
+      this.run.push(load(SLOT.BATH))
+    }
+    this.run.push(...stageSteps(points))
+  }
+
+  private lay(bath: BathWork): void {
+    if (covers(bath)) this.run.push({ do: 'keep' })
+    else {
+      this.needInRegister()
+      this.run.push({ do: 'lay', how: bath.how, mask: bath.mask ? bath.id : null })
+    }
+    this.at = { register: true, slot: false }
+  }
+
+  private needLine(): void {
+    if (this.made) return
+    this.run.push(load(this.camera.slot), ...stageSteps([...this.camera.stages, ...this.work.untreated]))
+    this.run.push({ do: 'keep' })
+    this.at = { register: true, slot: false }
+    this.made = true
+  }
+
+  private needInRegister(): void {
+    if (!this.at.register) this.run.push(load(SLOT.LINE, 'line'))
+    this.at = { ...this.at, register: true }
+  }
+
+  /** Puts the line's picture down where only a register holds it; registers end with their run. */
+  private endRun(): void {
+    if (this.at.register && !this.at.slot) {
+      this.run.push(store(SLOT.LINE, 'line'))
+      this.at = { register: true, slot: true }
+    }
+    if (this.run.length > 0) this.ops.push({ op: 'run', steps: this.run })
+    this.run = []
+    this.at = { ...this.at, register: false }
+  }
+
+  endWithMask(bath: string, mask: Mask): readonly Op[] {
+    if (maskReads(mask) === 'line') this.needLine()
+    this.mask(bath, mask)
+    return [...this.prepared, ...this.ops]
+  }
+
+  end(strength: number, shown: readonly PointStage[]): readonly Op[] {
+    this.needLine()
+    if (strength < 100) {
+      this.needInRegister()
+      this.run.push(load(SLOT.CAMERA), ...stageSteps([...this.work.trims, ...this.work.untreated]))
+      this.run.push({ do: 'lay', how: { lay: 'normal', under: false, strength: 100 - strength }, mask: null })
+      this.at = { register: true, slot: false }
+    }
+    if (shown.length > 0) {
+      this.needInRegister()
+      this.run.push({ do: 'take' }, ...stageSteps(shown), store(SLOT.LINE))
+      this.at = { register: true, slot: true }
+    }
+    this.endRun()
+    return [...this.prepared, ...this.ops]
+  }
+}

@@ -1,0 +1,60 @@
+import { blurRecords } from '../cpu/blur'
+import { applyField } from '../cpu/field'
+import { Pictures, type Picture, type Values } from '../cpu/pictures'
+import { runSteps, type Step } from '../cpu/program'
+import { shiftRecords } from '../cpu/shift'
+import { maskWork } from '../masks/mask'
+import type { SpaceStep } from '../stages/space'
+import { SLOT, type Plan, type RunStep, type Slot } from './plan'
+
+/** Runs plans over pictures, with buffers of its own that are reused from frame to frame. */
+export class PlanRunner {
+  private readonly pictures = new Pictures()
+
+  /**
+   * @param camera scene light, width·height pixels; not changed. It must not be what this runner gave.
+   * @returns display code values (0..1), in a picture that the next run overwrites
+   */
+  run({ ops }: Plan, camera: Picture, width: number, height: number): Picture {
+    const n = width * height
+    if (camera.at === this.pictures.take(SLOT.LINE, n).at)
+      throw new Error('The picture handed to a plan must not be the one that it makes.')
+    const at = (slot: Slot): number => (slot === SLOT.CAMERA ? camera.at : this.pictures.take(slot, n).at)
+    for (const op of ops) {
+      if (op.op === 'run')
+        runSteps(
+          op.steps.map((step) => this.placed(step, at, n)),
+          n,
+        )
+      else if (op.op === 'space') runSpace(op.step, at(op.slot), width, height)
+      else {
+        const plane = maskWork(op.mask)(op.reads === null ? null : at(op.reads), width, height)
+        this.mask(op.bath, n).values.set(plane)
+      }
+    }
+    return this.pictures.take(SLOT.LINE, n)
+  }
+
+  /** The mask of a bath, as the last run left it: one number a pixel, 0..1. */
+  mask(bath: string, n: number): Values {
+    return this.pictures.takePlane(`mask of ${bath}`, n)
+  }
+
+  /** Gives the buffers back. */
+  release(): void {
+    this.pictures.release()
+  }
+
+  private placed(step: RunStep, at: (slot: Slot) => number, n: number): Step {
+    if ('slot' in step) return { do: step.do, register: step.register, address: at(step.slot) }
+    if (step.do === 'lay') return { ...step, mask: step.mask === null ? 0 : this.mask(step.mask, n).at }
+    return step
+  }
+}
+
+/** A step that looks at neighbouring pixels, in place. */
+function runSpace(step: SpaceStep, at: number, width: number, height: number): void {
+  if (step.kind === 'shift') shiftRecords(step.records, at, width, height)
+  else if (step.kind === 'blur') blurRecords(step.sigmas, at, width, height)
+  else applyField(step.field, step.smooth, at, width, height)
+}

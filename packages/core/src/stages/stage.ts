@@ -1,0 +1,79 @@
+import type { Matrix3, Triple } from '../colour/matrix'
+import type { Projection } from '../film/projection'
+import type { SpaceStep } from './space'
+
+/** A per-colour function. `out` may be the array that holds the input; implementations read before they write. */
+export type PointFunction = (r: number, g: number, b: number, out: Float64Array) => void
+
+/**
+ * How the nodes of a table stand over the numbers that go in: 128 of them evenly in each octave from 2^from to 2^to,
+ * for light, or evenly. Outside the end values hold; below the first octave it is the value of 0.
+ */
+export type Axis =
+  | { readonly nodes: 'octaves'; readonly from: number; readonly to: number }
+  | { readonly nodes: 'even'; readonly from: number; readonly to: number; readonly steps: number }
+
+/** A function of one number. */
+export interface Tone {
+  /** Tones with the same key are the same function. */
+  readonly key: string
+  readonly axis: Axis
+  /** Finite over the axis. */
+  readonly f: (v: number) => number
+}
+
+/** A function of three numbers that is smooth over a box. */
+export interface Solid {
+  readonly key: string
+  readonly from: Triple
+  readonly to: Triple
+  /** Amounts of the absorbers of `projection` for three numbers of the box. */
+  readonly amounts: (a: number, b: number, c: number, out: Float64Array) => void
+  readonly projection: Projection
+}
+
+/** A colour for each number. */
+export interface Ramp {
+  readonly key: string
+  readonly axis: Axis
+  readonly f: (v: number, out: Float64Array) => void
+}
+
+type Tones = readonly [Tone | null, Tone | null, Tone | null]
+
+/**
+ * One stage of a bath's work, exact as it stands here; backends make tables of it.
+ *
+ * - `mix`: a matrix and an offset. `held`: results are held softly above this share of the incoming mean.
+ * - `curves`: each channel through its own tone; null leaves it alone.
+ * - `solid`: three numbers in, light through absorbers out.
+ * - `ramp`: the first channel in, a colour out.
+ * - `fit`: display-linear light into 0..1, see {@link fitGamut}.
+ * - `select`: how near a colour is to one of the picks, 0..1, into the first channel.
+ * - `space`: work that looks at neighbouring pixels.
+ */
+export type Stage =
+  | { readonly at: 'mix'; readonly matrix: Matrix3; readonly offset: Triple; readonly held?: number }
+  | { readonly at: 'curves'; readonly tones: Tones }
+  | { readonly at: 'solid'; readonly solid: Solid }
+  | { readonly at: 'ramp'; readonly ramp: Ramp }
+  | { readonly at: 'fit' }
+  | { readonly at: 'select'; readonly picks: readonly Triple[]; readonly range: number; readonly soft: number }
+  | { readonly at: 'space'; readonly space: SpaceStep }
+
+/** Stages that look at one colour at a time. */
+export type PointStage = Exclude<Stage, { at: 'space' }>
+
+export const mix = (matrix: Matrix3, offset: Triple = [0, 0, 0], held?: number): PointStage =>
+  held === undefined ? { at: 'mix', matrix, offset } : { at: 'mix', matrix, offset, held }
+
+export const curves = (red: Tone | null, green: Tone | null, blue: Tone | null): PointStage => ({
+  at: 'curves',
+  tones: [red, green, blue],
+})
+
+/** The same tone for all three channels. */
+export const evenCurves = (tone: Tone): PointStage => curves(tone, tone, tone)
+
+/** A key that tells functions apart by what they are made from. */
+export const keyOf = (...made: readonly unknown[]): string => JSON.stringify(made)

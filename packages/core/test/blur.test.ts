@@ -1,0 +1,93 @@
+import { describe, expect, it } from 'vitest'
+import { seededRandom, type Field } from '../src'
+import { blurRecords, gaussian } from '../src/cpu/blur'
+import { applyField } from '../src/cpu/field'
+import { shiftPlain, shiftRecords } from '../src/cpu/shift'
+import { inMemory } from './helpers'
+
+describe('steps on neighbouring pixels', () => {
+  // An impulse spreads to the Gaussian's density; the expected values are the formula, not the kernel.
+  const density = (d: number, sigma: number) =>
+    Math.exp(-(d * d) / (2 * sigma * sigma)) / (sigma * Math.sqrt(2 * Math.PI))
+  it.each([1.2, 3.03, 3.9])('blurs along and down as a Gaussian of sigma %d does, keeping the sum', (sigma) => {
+    const side = 101
+    const picture = new Float32Array(4 * side * side)
+    picture.set([1, 1, 1, 0.5], 4 * (50 * side + 50))
+    inMemory(picture, (at) => blurRecords([(1000 * sigma) / side, 0, 0], at, side, side))
+    const at = (x: number, y: number) => picture[4 * (y * side + x)]!
+    let sum = 0
+    for (let i = 0; i < side * side; i++) sum += picture[4 * i]!
+    expect(sum).toBeCloseTo(1, 4)
+    const peak = density(0, sigma)
+    for (const d of [0, 1, 2, 5])
+      for (const v of [at(50 + d, 50), at(50, 50 - d)])
+        expect(Math.abs(v - density(d, sigma) * peak)).toBeLessThan(0.012 * peak * peak)
+    expect([...picture.subarray(4 * (50 * side + 50) + 1, 4 * (50 * side + 50) + 4)]).toEqual([1, 1, 0.5])
+  })
+  it.each([5, 12, 30])('blurs an edge by sigma %d as the Gaussian integral says, in the shrunk form too', (sigma) => {
+    const [width, height] = [401, 37]
+    const picture = Float32Array.from({ length: 4 * width * height }, (_, i) => ((i >> 2) % width >= 200 ? 1 : 0))
+    inMemory(picture, (at) => blurRecords([(1000 * sigma) / width, 0, (1000 * sigma) / width], at, width, height))
+    // The normal distribution, summed up pixel by pixel; its edge lies between pixels 199 and 200.
+    let integral = 0
+    for (let x = -400; x <= 600; x++) {
+      for (let part = 0; part < 10; part++) integral += 0.1 * density(x + (part + 0.5) / 10 - 0.5 - 199.5, sigma)
+      if (x < 120 || x > 280) continue
+      const half = density(x + 0.25 - 199.5, sigma) / 2
+      expect(Math.abs(picture[4 * (18 * width + x)]! - (integral - half))).toBeLessThan(0.006)
+      expect(picture[4 * (18 * width + x) + 1]).toBe(x >= 200 ? 1 : 0)
+    }
+  })
+  it('keeps an even picture even, whatever its size', () => {
+    for (const [width, height] of [
+      [1, 1],
+      [3, 2],
+      [50, 7],
+      [129, 33],
+    ] as const) {
+      const picture = new Float32Array(4 * width * height).fill(0.4)
+      inMemory(picture, (at) => blurRecords([100, 20, 3], at, width, height))
+      for (const v of picture) expect(v).toBeCloseTo(0.4, 5)
+    }
+    expect(gaussian(2).length).toBe(7)
+  })
+  it('interpolates a smooth field as the field itself says', () => {
+    const [width, height] = [300, 170]
+    const field: Field = (u, v, aspect, out) => out.set([1 + u * v, Math.cos(3 * u), aspect, u, Math.sin(5 * v), -v])
+    const [smooth, exact] = [0, 1].map(() => new Float32Array(4 * width * height).fill(0.5)) as [
+      Float32Array,
+      Float32Array,
+    ]
+    inMemory(smooth, (at) => applyField(field, true, at, width, height))
+    inMemory(exact, (at) => applyField(field, false, at, width, height))
+    for (let i = 0; i < smooth.length; i++) expect(Math.abs(smooth[i]! - exact[i]!)).toBeLessThan(2e-4)
+  })
+  it('moves records as the plain form does, by any shift and turn, at any size', () => {
+    const random = seededRandom(9)
+    for (const [width, height] of [
+      [1, 1],
+      [2, 5],
+      [31, 17],
+      [64, 33],
+    ] as const) {
+      const before = Float32Array.from({ length: 4 * width * height }, () => random())
+      const records = [
+        { x: 37, y: -12, rotation: 0 },
+        { x: 0, y: 250, rotation: 3 },
+        { x: -900, y: 4, rotation: -71 },
+      ] as const
+      const [fast, plain] = [before.slice(), before.slice()]
+      inMemory(fast, (at) => shiftRecords(records, at, width, height))
+      records.forEach((shift, channel) => shiftPlain(shift, channel, before, plain, width, height))
+      for (let i = 0; i < fast.length; i++) expect(Math.abs(fast[i]! - plain[i]!)).toBeLessThan(2e-4)
+    }
+  })
+  it('moves one record by whole and half pixels and leaves the others', () => {
+    const picture = Float32Array.from({ length: 40 }, (_, i) => (i >> 2) + (i & 3) * 100)
+    const still = { x: 0, y: 0, rotation: 0 }
+    inMemory(picture, (at) => shiftRecords([{ ...still, x: 100 }, { ...still, x: 50 }, still], at, 10, 1))
+    expect(picture[4 * 5]).toBeCloseTo(4, 5)
+    expect(picture[4 * 5 + 1]).toBeCloseTo(104.5, 5)
+    expect(picture[4 * 5 + 2]).toBe(205)
+  })
+})

@@ -1,0 +1,185 @@
+import { PLANE } from './registers'
+
+// How one picture is laid on another: "Compositing and Blending Level 1", section 10; see line/blend.ts for the plain form.
+// Modes are numbered as there: 0 normal .. 11 exclusion work on channels, 12 hue .. 15 luminosity on colours.
+
+// @ts-ignore: decorator
+@inline
+function pick(condition: v128, yes: v128, no: v128): v128 {
+  return v128.bitselect(yes, no, condition)
+}
+
+// @ts-ignore: decorator
+@inline
+function screen(b: v128, s: v128): v128 {
+  return f32x4.sub(f32x4.add(b, s), f32x4.mul(b, s))
+}
+
+// @ts-ignore: decorator
+@inline
+function hardLight(b: v128, s: v128): v128 {
+  const twice = f32x4.add(s, s)
+  const dark = f32x4.le(s, f32x4.splat(0.5))
+  return pick(dark, f32x4.mul(b, twice), screen(b, f32x4.sub(twice, f32x4.splat(1))))
+}
+
+// @ts-ignore: decorator
+@inline
+function softLight(b: v128, s: v128): v128 {
+  const one = f32x4.splat(1)
+  const tilt = f32x4.sub(f32x4.add(s, s), one)
+  const dark = f32x4.add(b, f32x4.mul(tilt, f32x4.mul(b, f32x4.sub(one, b))))
+  const cubic = f32x4.sub(f32x4.mul(f32x4.splat(16), b), f32x4.splat(12))
+  const low = f32x4.mul(b, f32x4.add(f32x4.mul(cubic, b), f32x4.splat(4)))
+  const d = pick(f32x4.le(b, f32x4.splat(0.25)), low, f32x4.sqrt(f32x4.pmax(f32x4.splat(0), b)))
+  return pick(f32x4.le(s, f32x4.splat(0.5)), dark, f32x4.add(b, f32x4.mul(tilt, f32x4.sub(d, b))))
+}
+
+// @ts-ignore: decorator
+@inline
+function dodge(b: v128, s: v128): v128 {
+  const one = f32x4.splat(1)
+  const zero = f32x4.splat(0)
+  const open = pick(f32x4.ge(s, one), one, f32x4.pmin(one, f32x4.div(b, f32x4.sub(one, s))))
+  return pick(f32x4.eq(b, zero), zero, open)
+}
+
+// @ts-ignore: decorator
+@inline
+function burn(b: v128, s: v128): v128 {
+  const one = f32x4.splat(1)
+  const zero = f32x4.splat(0)
+  const dark = f32x4.sub(one, f32x4.pmin(one, f32x4.div(f32x4.sub(one, b), s)))
+  return pick(f32x4.ge(b, one), one, pick(f32x4.le(s, zero), zero, dark))
+}
+
+/** B(backdrop, source) of one channel. */
+function blend(mode: i32, b: v128, s: v128): v128 {
+  switch (mode) {
+    case 1:
+      return f32x4.mul(b, s)
+    case 2:
+      return screen(b, s)
+    case 3:
+      return hardLight(s, b)
+    case 4:
+      return f32x4.pmin(b, s)
+    case 5:
+      return f32x4.pmax(b, s)
+    case 6:
+      return dodge(b, s)
+    case 7:
+      return burn(b, s)
+    case 8:
+      return hardLight(b, s)
+    case 9:
+      return softLight(b, s)
+    case 10:
+      return f32x4.abs(f32x4.sub(b, s))
+    case 11: {
+      const both = f32x4.mul(b, s)
+      return f32x4.sub(f32x4.add(b, s), f32x4.add(both, both))
+    }
+    default:
+      return s
+  }
+}
+
+// @ts-ignore: decorator
+@inline
+function lum(r: v128, g: v128, b: v128): v128 {
+  return f32x4.add(
+    f32x4.mul(f32x4.splat(0.3), r),
+    f32x4.add(f32x4.mul(f32x4.splat(0.59), g), f32x4.mul(f32x4.splat(0.11), b)),
+  )
+}
+
+// @ts-ignore: decorator
+@inline
+function sat(r: v128, g: v128, b: v128): v128 {
+  return f32x4.sub(f32x4.pmax(f32x4.pmax(r, g), b), f32x4.pmin(f32x4.pmin(r, g), b))
+}
+
+/** A channel of a colour drawn towards its own lum until it lies in 0..1. */
+// @ts-ignore: decorator
+@inline
+function clipped(v: v128, l: v128, low: v128, high: v128): v128 {
+  const one = f32x4.splat(1)
+  const zero = f32x4.splat(0)
+  const raised = f32x4.add(l, f32x4.div(f32x4.mul(f32x4.sub(v, l), l), f32x4.sub(l, low)))
+  const a = pick(v128.and(f32x4.lt(low, zero), f32x4.gt(l, low)), raised, v)
+  const lowered = f32x4.add(l, f32x4.div(f32x4.mul(f32x4.sub(a, l), f32x4.sub(one, l)), f32x4.sub(high, l)))
+  const b = pick(v128.and(f32x4.gt(high, one), f32x4.gt(high, l)), lowered, a)
+  return f32x4.pmin(one, f32x4.pmax(zero, b))
+}
+
+// @ts-ignore: decorator
+@inline
+function mixed(from: v128, to: v128, share: v128): v128 {
+  return f32x4.add(from, f32x4.mul(f32x4.sub(to, from), share))
+}
+
+// @ts-ignore: decorator
+@inline
+function shareAt(mask: usize, strength: v128): v128 {
+  return mask ? f32x4.mul(v128.load(mask), strength) : strength
+}
+
+/**
+ * Lays the picture in register `own` on the one in register `line`, in place.
+ * @param under the line's picture is laid over the other instead @param mask a plane of 0..1, or 0 for all of it everywhere
+ */
+export function lay(line: usize, own: usize, fours: i32, mode: i32, under: bool, strength: f32, mask: usize): void {
+  const full = f32x4.splat(strength)
+  if (mode >= 12) return layColours(line, own, fours, mode, under, full, mask)
+  const bytes: usize = <usize>fours << 4
+  for (let k = 0; k < 3; k++, line += PLANE, own += PLANE) {
+    for (let i: usize = 0; i < bytes; i += 16) {
+      const a = v128.load(line + i)
+      const b = v128.load(own + i)
+      const laid = under ? blend(mode, b, a) : blend(mode, a, b)
+      v128.store(line + i, mixed(a, laid, shareAt(mask ? mask + i : 0, full)))
+    }
+  }
+}
+
+/** The modes that take all channels together. */
+function layColours(line: usize, own: usize, fours: i32, mode: i32, under: bool, full: v128, mask: usize): void {
+  const backdrop = under ? own : line
+  const source = under ? line : own
+  const zero = f32x4.splat(0)
+  for (let i: usize = 0; i < <usize>fours << 4; i += 16) {
+    const br = v128.load(backdrop + i)
+    const bg = v128.load(backdrop + i, PLANE)
+    const bb = v128.load(backdrop + i, 2 * PLANE)
+    const sr = v128.load(source + i)
+    const sg = v128.load(source + i, PLANE)
+    const sb = v128.load(source + i, 2 * PLANE)
+    // What brings its colour, and whose lightness it gets.
+    const fromBackdrop = mode == 13 || mode == 15
+    let r = fromBackdrop ? br : sr
+    let g = fromBackdrop ? bg : sg
+    let b = fromBackdrop ? bb : sb
+    const l = mode == 15 ? lum(sr, sg, sb) : lum(br, bg, bb)
+    if (mode < 14) {
+      const range = sat(r, g, b)
+      const low = f32x4.pmin(f32x4.pmin(r, g), b)
+      const wanted = mode == 12 ? sat(br, bg, bb) : sat(sr, sg, sb)
+      const factor = pick(f32x4.gt(range, zero), f32x4.div(wanted, range), zero)
+      r = f32x4.mul(f32x4.sub(r, low), factor)
+      g = f32x4.mul(f32x4.sub(g, low), factor)
+      b = f32x4.mul(f32x4.sub(b, low), factor)
+    }
+    const d = f32x4.sub(l, lum(r, g, b))
+    r = f32x4.add(r, d)
+    g = f32x4.add(g, d)
+    b = f32x4.add(b, d)
+    const low = f32x4.pmin(f32x4.pmin(r, g), b)
+    const high = f32x4.pmax(f32x4.pmax(r, g), b)
+    const centre = lum(r, g, b)
+    const share = shareAt(mask ? mask + i : 0, full)
+    v128.store(line + i, mixed(v128.load(line + i), clipped(r, centre, low, high), share))
+    v128.store(line + i, mixed(v128.load(line + i, PLANE), clipped(g, centre, low, high), share), PLANE)
+    v128.store(line + i, mixed(v128.load(line + i, 2 * PLANE), clipped(b, centre, low, high), share), 2 * PLANE)
+  }
+}

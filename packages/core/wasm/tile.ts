@@ -1,0 +1,100 @@
+import { blurAlong, blurDown, shrinkRows, stretchRows } from './blur'
+import { emit16, emit8, emitFloats, ingest16 } from './ends'
+import { fieldRows } from './field'
+import { project } from './project'
+import { runProgram } from './run'
+import { shiftRows } from './shift'
+
+// A job is a piece of work on a whole picture, described by words of four bytes: its number, how many units (pixels, rows
+// or colours) there are, how many make a tile, and what it needs. Tiles are independent of each other, so any number of
+// threads may share them out. Numbers as in cpu/jobs.ts.
+
+// @ts-ignore: decorator
+@inline
+function word(job: usize, i: usize): i32 {
+  return load<i32>(job + (i << 2))
+}
+
+// @ts-ignore: decorator
+@inline
+function address(job: usize, i: usize): usize {
+  return <usize>load<u32>(job + (i << 2))
+}
+
+// @ts-ignore: decorator
+@inline
+function real(job: usize, i: usize): f32 {
+  return load<f32>(job + (i << 2))
+}
+
+/** Works on one tile of a job. @param scratch room of the thread's own */
+export function tile(job: usize, index: i32, scratch: usize): void {
+  const per = word(job, 2)
+  const first = index * per
+  const last = min(word(job, 1), first + per)
+  const some = last - first
+  const a = address(job, 3)
+  const b = address(job, 4)
+  const before = <usize>first
+  switch (word(job, 0)) {
+    case 1:
+      return runProgram(a, first, some, scratch)
+    case 2:
+      return blurAlong(a, b, word(job, 5), first, last, address(job, 6), word(job, 7), scratch)
+    case 3:
+      return blurDown(a, b, word(job, 5), word(job, 6), first, last, address(job, 7), word(job, 8))
+    case 4:
+      return shrinkRows(a, b, word(job, 5), word(job, 6), word(job, 7), word(job, 8), first, last)
+    case 5:
+      return stretchRows(
+        a,
+        b,
+        word(job, 5),
+        word(job, 6),
+        word(job, 7),
+        word(job, 8),
+        first,
+        last,
+        address(job, 9),
+        scratch,
+      )
+    case 6:
+      return fieldRows(a, word(job, 5), word(job, 6), first, last, b, word(job, 7), word(job, 8), scratch)
+    case 7:
+      return shiftRows(
+        a,
+        b,
+        word(job, 5),
+        word(job, 6),
+        first,
+        last,
+        word(job, 7),
+        real(job, 8),
+        real(job, 9),
+        real(job, 10),
+        real(job, 11),
+      )
+    case 8:
+      return ingest16(a + 6 * before, b + 16 * before, some, address(job, 5))
+    case 9:
+      return emit8(a + 16 * before, b + 4 * before, (some + 3) >> 2, noiseOf(job, first))
+    case 10:
+      return emit16(a + 16 * before, b + 6 * before, some, noiseOf(job, first), real(job, 7))
+    case 11:
+      return emitFloats(a + 16 * before, b + 12 * before, some)
+    case 12: {
+      const count = word(job, 5)
+      const amounts = a + ((before * <usize>count) << 2)
+      return project(amounts, b + 16 * before, some, count, word(job, 6), address(job, 7), real(job, 8))
+    }
+    default:
+      return
+  }
+}
+
+/** The noise is 65536 floats long and begins once more behind its end, for one tile and a few pixels. */
+// @ts-ignore: decorator
+@inline
+function noiseOf(job: usize, first: i32): usize {
+  return address(job, 5) + (<usize>((word(job, 6) + 3 * first) & 65535) << 2)
+}

@@ -1,0 +1,32 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { Pace } from '../src/render/pace'
+
+describe('the pace of a render', () => {
+  beforeEach(() => void vi.useFakeTimers())
+  afterEach(() => void vi.useRealTimers())
+
+  it('is frames since it was begun over seconds, and what is left at that rate', () => {
+    const pace = new Pace()
+    pace.begin(1, 0)
+    vi.advanceTimersByTime(4000)
+    // 12 frames in 4 seconds are 3 a second; 36 are left.
+    expect(pace.of(1, 12, 48)).toEqual({ rate: 3, left: 12 })
+  })
+  it('does not count what was done before it was taken up again', () => {
+    const pace = new Pace()
+    pace.begin(1, 40)
+    vi.advanceTimersByTime(2000)
+    expect(pace.of(1, 44, 48)).toEqual({ rate: 2, left: 2 })
+  })
+  it('cannot be told before a frame is done, nor of a render that is not under way', () => {
+    const pace = new Pace()
+    const unknown = { rate: null, left: null }
+    expect(pace.of(1, 5, 48)).toEqual(unknown)
+    pace.begin(1, 5)
+    vi.advanceTimersByTime(1000)
+    expect(pace.of(1, 5, 48)).toEqual(unknown)
+    expect(pace.of(2, 9, 48)).toEqual(unknown)
+    pace.end(1)
+    expect(pace.of(1, 9, 48)).toEqual(unknown)
+  })
+})
