@@ -79,9 +79,9 @@ describe('what lies in the memory', () => {
     const runner = new PlanRunner()
     const show = (bleach: number) => treated(dragged(bleach), light, 20, 20, { runner })
     const before = show(17)
-    for (let i = 0; i < 80; i++) show(i / 2)
+    for (let i = 0; i < 100; i++) show(i / 2)
     const full = kernelMemory().size
-    for (let i = 0; i < 80; i++) show(50 + i / 2)
+    for (let i = 0; i < 100; i++) show(50 + i / 2)
     expect(kernelMemory().size).toBe(full)
     expect(show(17)).toEqual(before)
   })

@@ -3,12 +3,12 @@
 
 const FLOATS = memory.data<f32>(
   [
-    0, 1, 8388608, 1.0 / 65536, 1e-20, 0.21263900587151, 0.71516867876776, 0.07219231536073, 0.01, 0.01 / 6, 0.01 / 120,
+    0, 1, 8388608, 1.0 / 131072, 1e-20, 0.21263900587151, 0.71516867876776, 0.07219231536073, 0.01, 0.01 / 6, 0.01 / 120,
     255, 65535,
   ],
   16,
 )
-const BITS = memory.data<i32>([0x7fffff, 0xffff, <i32>0xff000000], 16)
+const BITS = memory.data<i32>([0x7fffff, 0x1ffff, <i32>0xff000000], 16)
 
 export namespace K {
   // @ts-ignore: decorator
@@ -80,7 +80,7 @@ export namespace K {
   export function words(): v128 {
     return v128.load32_splat(FLOATS, 48)
   }
-  /** The low 23 bits, and the low 16. */
+  /** The low 23 bits, and the low 17. */
   // @ts-ignore: decorator
   @inline
   export function low23(): v128 {
@@ -88,7 +88,7 @@ export namespace K {
   }
   // @ts-ignore: decorator
   @inline
-  export function low16(): v128 {
+  export function low17(): v128 {
     return v128.load32_splat(BITS, 4)
   }
   // @ts-ignore: decorator

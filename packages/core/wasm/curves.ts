@@ -2,7 +2,7 @@ import { K } from './constants'
 import { PLANE, storeTurned } from './registers'
 
 // A table of a function of one number. Its description is 20 bytes: address of the nodes; 1 when they stand evenly in
-// each octave of the number (128 of them), 0 when they stand evenly; then for octaves the lowest number with a node of
+// each octave of the number (64 of them), 0 when they stand evenly; then for octaves the lowest number with a node of
 // its own and the distance of the last node's bits from it, for even steps where they begin, nodes a unit, and how many.
 
 /**
@@ -27,12 +27,12 @@ function curve(at: usize, fours: i32, table: usize, work: usize): void {
   if (load<u32>(table, 4)) {
     const lowest = v128.load32_splat(table, 8)
     const last = v128.load32_splat(table, 12)
-    const low16 = K.low16()
+    const low17 = K.low17()
     const fraction = K.fraction()
     for (; at < end; at += 16) {
       // pmax keeps the bound where the number is none. Floats above 0 order like their bits.
       const bits = i32x4.min_s(i32x4.sub(f32x4.pmax(lowest, v128.load(at)), lowest), last)
-      v128.store(at, between(i32x4.add(nodes, i32x4.shl(i32x4.shr_s(bits, 16), 2)), f32x4.mul(f32x4.convert_i32x4_s(v128.and(bits, low16)), fraction), work))
+      v128.store(at, between(i32x4.add(nodes, i32x4.shl(i32x4.shr_s(bits, 17), 2)), f32x4.mul(f32x4.convert_i32x4_s(v128.and(bits, low17)), fraction), work))
     }
   } else {
     const from = v128.load32_splat(table, 8)
@@ -83,11 +83,11 @@ export function ramp(at: usize, fours: i32, table: usize): void {
   if (load<u32>(table, 4)) {
     const lowest = v128.load32_splat(table, 8)
     const last = v128.load32_splat(table, 12)
-    const low16 = K.low16()
+    const low17 = K.low17()
     const fraction = K.fraction()
     for (; at < end; at += 16) {
       const bits = i32x4.min_s(i32x4.sub(f32x4.pmax(lowest, v128.load(at)), lowest), last)
-      storeColours(at, i32x4.add(nodes, i32x4.shl(i32x4.shr_s(bits, 16), 4)), f32x4.mul(f32x4.convert_i32x4_s(v128.and(bits, low16)), fraction))
+      storeColours(at, i32x4.add(nodes, i32x4.shl(i32x4.shr_s(bits, 17), 4)), f32x4.mul(f32x4.convert_i32x4_s(v128.and(bits, low17)), fraction))
     }
   } else {
     const from = v128.load32_splat(table, 8)

@@ -35,23 +35,22 @@ export function projectMany(projection: Projection, amounts: Float32Array, to: n
 const heldLight = octaveTable(held, -24, 4)
 
 /** Works out the nodes of a solid: four floats each, three of them light as {@link held} holds it. */
-export function bakeSolid({ from, to, amounts, projection }: Solid, side: number, at: number): void {
+export function bakeSolid({ from, to, valueAt, amounts, projection }: Solid, side: number, at: number): void {
   const count = projection.components.length
   const all = new Float32Array(count * side ** 3)
   const one = new Float64Array(count)
-  const place = (k: 0 | 1 | 2) =>
-    Float64Array.from({ length: side }, (_, i) => from[k] + ((to[k] - from[k]) * i) / (side - 1))
-  const [xs, ys, zs] = [place(0), place(1), place(2)]
+  const values = (k: 0 | 1 | 2) =>
+    Array.from({ length: side }, (_, i) => valueAt(from[k] + ((to[k] - from[k]) * i) / (side - 1)))
+  const [xs, ys, zs] = [values(0), values(1), values(2)]
   let next = 0
   for (const z of zs)
     for (const y of ys)
       for (const x of xs) {
         amounts(x, y, z, one)
-        all.set(one, next)
-        next += count
+        for (let k = 0; k < count; k++) all[next++] = one[k]!
       }
   projectMany(projection, all, at)
   const nodes = kernelMemory().floats(at, 4 * side ** 3)
-  for (let i = 0; i < nodes.length; i++)
-    if ((i & 3) < 3) nodes[i] = nodes[i]! < 0 ? -heldLight(-nodes[i]!) : heldLight(nodes[i]!)
+  for (let i = 0; i < nodes.length; i += 4)
+    for (let k = i; k < i + 3; k++) nodes[k] = nodes[k]! < 0 ? -heldLight(-nodes[k]!) : heldLight(nodes[k]!)
 }

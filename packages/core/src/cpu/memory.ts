@@ -19,8 +19,8 @@ interface OwnRoom extends Room {
   thrownOut: boolean
 }
 
-/** Bytes that tables and solids may hold before the ones used longest ago make room: some hundred processes. */
-const BUDGET = 96e6
+/** Bytes that tables and solids may hold before the ones used longest ago make room: some eighty processes. */
+const BUDGET = 48e6
 const PAGE = 65536
 const ALIGN = 64
 /** Bytes behind the module's own for control, jobs and programs; never moved. See cpu/jobs.ts. */

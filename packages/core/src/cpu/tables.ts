@@ -1,5 +1,6 @@
 import { Kept } from '../numbers/kept'
 import { NODE_SHIFT, octaveNodes } from '../numbers/octaves'
+import { remembered } from '../numbers/remembered'
 import type { Axis, Ramp, Solid, Tone } from '../stages/stage'
 import { bakeSolid } from './bake'
 import { real, type Real } from './jobs'
@@ -40,7 +41,7 @@ function tableOver(axis: Axis, floats: number, fill: (v: number, nodes: Float32A
   const length = floats * (numbers.length + 1)
   const place = memory.keptPlace(4 * length, (at) => {
     const nodes = new Float32Array(length)
-    numbers.forEach((v, i) => fill(v, nodes, i))
+    for (let i = 0; i < numbers.length; i++) fill(numbers[i]!, nodes, i)
     nodes.copyWithin(length - floats, length - 2 * floats, length - floats)
     memory.floats(at, length).set(nodes)
   })
@@ -48,7 +49,7 @@ function tableOver(axis: Axis, floats: number, fill: (v: number, nodes: Float32A
 }
 
 /** The numbers at which a table has its nodes, and the words behind the address of its nodes. */
-function laidOut(axis: Axis): { readonly numbers: Float64Array; readonly words: Words } {
+const laidOut = remembered(20, (axis: Axis): { readonly numbers: Float64Array; readonly words: Words } => {
   const { from, to } = axis
   if (axis.nodes === 'octaves') {
     const numbers = octaveNodes(from, to)
@@ -56,7 +57,7 @@ function laidOut(axis: Axis): { readonly numbers: Float64Array; readonly words: 
   }
   const numbers = Float64Array.from({ length: axis.steps + 1 }, (_, i) => from + ((to - from) * i) / axis.steps)
   return { numbers, words: [0, real(from), real(axis.steps / (to - from)), real(axis.steps)] }
-}
+})
 
 export const wordsOfSolid = (solid: Solid): Words =>
   tables.get(`solid ${solid.key}`, () => {

@@ -65,8 +65,8 @@ const PRINTING: Axis = { nodes: 'even', from: -8, to: 6, steps: 4096 }
 /** Image densities, for functions of them. */
 export const DENSITIES: Axis = { nodes: 'even', from: 0, to: 8, steps: 2048 }
 
-/** Light on a negative, relative; below a millionth and above 65504 nothing changes. */
-export const LIGHT: Axis = { nodes: 'octaves', from: -20, to: 16 }
+/** Light on a negative, relative; below four millionths and above 16384 nothing changes. */
+export const LIGHT: Axis = { nodes: 'octaves', from: -18, to: 14 }
 
 /**
  * Density against log exposure. A slope of 3 with a toe of 0.1 bends by at most 7.5 a unit², so that a table is within

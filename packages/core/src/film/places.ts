@@ -15,9 +15,11 @@ export function densityPlaces(low: number, high: number) {
   return {
     /** Density to place. */
     tone: { key: keyOf('places', low), axis: DENSITIES, f: placeOf } satisfies Tone,
-    densityAt: (place: number): number => low + SCALE * Math.expm1(place),
-    /** The solid's box. */
-    from: [0, 0, 0] satisfies Triple,
-    to: [top, top, top] satisfies Triple,
+    /** The solid's box, and the density that stands at a place of it. */
+    box: {
+      from: [0, 0, 0] satisfies Triple,
+      to: [top, top, top] satisfies Triple,
+      valueAt: (place: number): number => low + SCALE * Math.expm1(place),
+    },
   }
 }

@@ -4,7 +4,7 @@
  */
 
 /** log2 of the nodes in one octave. */
-const SPLIT = 7
+const SPLIT = 6
 const NODES_PER_OCTAVE = 1 << SPLIT
 /** Bits of a float32 below those that number the nodes. */
 export const NODE_SHIFT = 23 - SPLIT

@@ -34,11 +34,11 @@ function plainStage(stage: PointStage): PointFunction {
       return (x, y, z, out) => nothing(r(x), g(y), b(z), out)
     }
     case 'solid': {
-      const { amounts, projection } = stage.solid
+      const { valueAt, amounts, projection } = stage.solid
       const held = new Float64Array(projection.components.length)
       const project = projectPlain(projection)
       return (x, y, z, out) => {
-        amounts(x, y, z, held)
+        amounts(valueAt(x), valueAt(y), valueAt(z), held)
         project(held, out)
       }
     }

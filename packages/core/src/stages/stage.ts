@@ -6,7 +6,7 @@ import type { SpaceStep } from './space'
 export type PointFunction = (r: number, g: number, b: number, out: Float64Array) => void
 
 /**
- * How the nodes of a table stand over the numbers that go in: 128 of them evenly in each octave from 2^from to 2^to,
+ * How the nodes of a table stand over the numbers that go in: 64 of them evenly in each octave from 2^from to 2^to,
  * for light, or evenly. Outside the end values hold; below the first octave it is the value of 0.
  */
 export type Axis =
@@ -27,7 +27,9 @@ export interface Solid {
   readonly key: string
   readonly from: Triple
   readonly to: Triple
-  /** Amounts of the absorbers of `projection` for three numbers of the box. */
+  /** The value, a density say, that stands at a place of the box, along any of its sides. */
+  readonly valueAt: (place: number) => number
+  /** Amounts of the absorbers of `projection` for three values. */
   readonly amounts: (a: number, b: number, c: number, out: Float64Array) => void
   readonly projection: Projection
 }

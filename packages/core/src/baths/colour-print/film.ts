@@ -94,14 +94,13 @@ function printSolid(s: ColourPrintSettings, print: Curve, { left = [1, 1, 1], ba
   const scale = neutralScale(PRINT_DYES)
   const places = densityPlaces(print.dmin, dmaxOf(print))
   return {
-    key: keyOf('print', s.lamp, s.flare, s.bleachPrint, print.dmin, places.to, left, base && [...base]),
-    from: places.from,
-    to: places.to,
-    amounts: (a, b, c, out) => {
-      const densities = [places.densityAt(a), places.densityAt(b), places.densityAt(c)]
-      for (const k of LAYERS) out[k] = amountAt(scale, k, densities[k]!) * left[k]
-      const mean = (densities[0]! + densities[1]! + densities[2]!) / 3 - print.dmin
-      out[3] = keptSilver(s.bleachPrint, SILVER_IN_PRINT, mean)
+    key: keyOf('print', s.lamp, s.flare, s.bleachPrint, print.dmin, places.box.to, left, base && [...base]),
+    ...places.box,
+    amounts: (c, m, y, out) => {
+      out[0] = amountAt(scale, 0, c) * left[0]
+      out[1] = amountAt(scale, 1, m) * left[1]
+      out[2] = amountAt(scale, 2, y) * left[2]
+      out[3] = keptSilver(s.bleachPrint, SILVER_IN_PRINT, (c + m + y) / 3 - print.dmin)
     },
     projection: makeProjection({
       components: [...PRINT_DYES, SILVER],

@@ -89,13 +89,12 @@ function viewStages(s: InstantSettings, highest: number): PointStage[] {
   const places = densityPlaces(0, highest)
   const scale = neutralScale(PRINT_DYES)
   const solid = {
-    key: keyOf('instant', s.surfaceFlare, s.warmBase, places.to),
-    from: places.from,
-    to: places.to,
-    amounts: (x: number, y: number, z: number, out: Float64Array): void => {
-      out[0] = amountAt(scale, 0, places.densityAt(x))
-      out[1] = amountAt(scale, 1, places.densityAt(y))
-      out[2] = amountAt(scale, 2, places.densityAt(z))
+    key: keyOf('instant', s.surfaceFlare, s.warmBase, places.box.to),
+    ...places.box,
+    amounts: (c: number, m: number, y: number, out: Float64Array): void => {
+      out[0] = amountAt(scale, 0, c)
+      out[1] = amountAt(scale, 1, m)
+      out[2] = amountAt(scale, 2, y)
     },
     projection: makeProjection({
       components: [...PRINT_DYES],

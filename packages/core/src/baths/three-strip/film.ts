@@ -77,14 +77,14 @@ function printStages(s: ThreeStripSettings, highest: number): PointStage[] {
   const amounts = [s.amountCyan / 100, s.amountMagenta / 100, s.amountYellow / 100]
   const key = s.key / 100
   const solid: Solid = {
-    key: keyOf('three-strip', s.lamp, s.flare, s.key, amounts, places.to),
-    from: places.from,
-    to: places.to,
-    amounts: (x, y, z, out) => {
-      const dyes = [places.densityAt(x), places.densityAt(y), places.densityAt(z)]
-      // The key image is made from the green record, whose dye is magenta; the dyes give way to it.
-      for (const k of [0, 1, 2] as const) out[k] = amountAt(scale, k, dyes[k]! * (1 - key)) * amounts[k]!
-      out[3] = key * dyes[1]!
+    key: keyOf('three-strip', s.lamp, s.flare, s.key, amounts, places.box.to),
+    ...places.box,
+    // The key image is made from the green record, whose dye is magenta; the dyes give way to it.
+    amounts: (c, m, y, out) => {
+      out[0] = amountAt(scale, 0, c * (1 - key)) * amounts[0]!
+      out[1] = amountAt(scale, 1, m * (1 - key)) * amounts[1]!
+      out[2] = amountAt(scale, 2, y * (1 - key)) * amounts[2]!
+      out[3] = key * m
     },
     projection: makeProjection({
       components: [...IMBIBITION_DYES, SILVER],

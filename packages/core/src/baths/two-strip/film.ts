@@ -99,12 +99,10 @@ function dyedStages(s: TwoStripSettings, highest: number): PointStage[] {
   const amount = s.density / 100
   const places = densityPlaces(0, highest)
   const solid = {
-    key: keyOf('two-strip', s.lamp, s.flare, s.balance, s.density, s.blueRecovery, places.to),
-    from: places.from,
-    to: places.to,
+    key: keyOf('two-strip', s.lamp, s.flare, s.balance, s.density, s.blueRecovery, places.box.to),
+    ...places.box,
     projection: projectionOf(s.lamp, s.flare),
-    amounts: (x: number, y: number, z: number, out: Float64Array): void => {
-      const [red, green, blue] = [places.densityAt(x), places.densityAt(y), places.densityAt(z)]
+    amounts: (red: number, green: number, blue: number, out: Float64Array): void => {
       out[0] = red * share * amount * (1 - tilt)
       out[1] = green * share * ratio * amount * (1 + tilt)
       out[2] = (s.blueRecovery / 100) * (blue - (red + green) / 2)
