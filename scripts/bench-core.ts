@@ -1,7 +1,6 @@
-// npm run bench: medians in milliseconds, each beside a reference measured in the same run, interleaved with it. With
-// --json FILE the figures are written as well. The second half, in Chromium, is scripts/bench-browser.mjs.
+// The part of npm run bench that times core: medians, each beside a reference measured in the same run, interleaved with it.
 import { execFileSync } from 'node:child_process'
-import { existsSync, readFileSync, writeFileSync } from 'node:fs'
+import { existsSync, writeFileSync } from 'node:fs'
 import { Worker } from 'node:worker_threads'
 import {
   Pictures,
@@ -24,11 +23,11 @@ import {
 } from '@fogbath/core'
 import { blurRecords } from '../packages/core/src/cpu/blur'
 import { runSteps } from '../packages/core/src/cpu/program'
+import { figure, median } from './lib/figures.mjs'
 
 const [WIDTH, HEIGHT, ROUNDS] = [1920, 1080, 7]
 const N = WIDTH * HEIGHT
 
-const median = (v: readonly number[]): number => [...v].sort((a, b) => a - b)[v.length >> 1]!
 const since = (start: number): number => performance.now() - start
 
 /** Times several pieces of work in turn, so that all meet the same machine; each three times a round. */
@@ -176,42 +175,29 @@ async function withHelpers(threads: number): Promise<() => Promise<unknown>> {
   }
 }
 
-const figures: Record<string, { value: number; unit: string; must: number | null; goal: number | null }> = {}
-function row(name: string, value: number, unit: 'ms' | 'x', must: number | null, goal: number | null): void {
-  figures[name] = { value: Number(value.toFixed(3)), unit, must, goal }
-  const wanted = must === null ? '' : `must <= ${must}, goal <= ${goal} ${unit}`
-  const kept = must === null ? '' : value <= goal! ? 'goal' : value <= must ? 'must' : 'MISSED'
-  console.log(`${name.padEnd(56)} ${value.toFixed(2).padStart(8)} ${unit.padEnd(3)} ${kept.padEnd(7)} ${wanted}`)
-}
-
 function report(t: Record<string, number>, suffix: string): void {
   const [lut, copy] = [t['lut3d']!, t['copy']!]
-  const against = (name: string, work: string, must: number, goal: number): void =>
-    row(`${name}${suffix}`, t[work]! / lut, 'x', must, goal)
-  row(`reference: ffmpeg lut3d, one thread${suffix}`, lut, 'ms', null, null)
-  row(`reference: copy of a frame${suffix}`, copy, 'ms', null, null)
-  against('colour print, whole bath, of lut3d', 'print', 1, 0.6)
-  against('solid of 33 nodes alone, of lut3d', 'solid', 0.6, 0.45)
-  against('toned black and white, of lut3d', 'toned', 0.4, 0.2)
-  against('process and six Finish baths, of lut3d', 'finish', 2, 1.2)
-  row(`three-strip with bleed, of lut3d${suffix}`, t['three-strip']! / lut, 'x', null, null)
-  row(`instant film with all its steps, of lut3d${suffix}`, t['instant']! / lut, 'x', null, null)
-  row(`blur, sigma 12, of a copy${suffix}`, t['blur12']! / copy, 'x', 3, 1.6)
-  row(`blur, sigma 60, of a copy${suffix}`, t['blur60']! / copy, 'x', 3, 1.6)
-  row(`printer light changed, ready${suffix}`, t['light']!, 'ms', 3, 0.5)
-  row(`push changed, ready${suffix}`, t['push']!, 'ms', 3, 0.5)
-  row(`bleach of the negative changed, ready${suffix}`, t['bleachNegative']!, 'ms', 3, 0.5)
-  row(`bleach of the print changed (a solid), ready${suffix}`, t['bleachPrint']!, 'ms', 20, 5)
-  row(`slider to picture in core, 960x540${suffix}`, t['slider']!, 'ms', null, null)
+  const against = (name: string, work: string, bounds?: [must: number, goal: number]): void =>
+    figure(`${name}${suffix}`, t[work]! / lut, 'x', bounds ? { must: bounds[0], goal: bounds[1] } : null)
+  figure(`reference: ffmpeg lut3d, one thread${suffix}`, lut, 'ms')
+  figure(`reference: copy of a frame${suffix}`, copy, 'ms')
+  against('colour print, whole bath, of lut3d', 'print', [1, 0.6])
+  against('solid of 33 nodes alone, of lut3d', 'solid', [0.6, 0.45])
+  against('toned black and white, of lut3d', 'toned', [0.4, 0.2])
+  against('process and six Finish baths, of lut3d', 'finish', [2, 1.2])
+  against('three-strip with bleed, of lut3d', 'three-strip')
+  against('instant film with all its steps, of lut3d', 'instant')
+  for (const sigma of [12, 60])
+    figure(`blur, sigma ${sigma}, of a copy${suffix}`, t[`blur${sigma}`]! / copy, 'x', { must: 3, goal: 1.6 })
+  const curve = { must: 3, goal: 0.5 }
+  figure(`printer light changed, ready${suffix}`, t['light']!, 'ms', curve)
+  figure(`push changed, ready${suffix}`, t['push']!, 'ms', curve)
+  figure(`bleach of the negative changed, ready${suffix}`, t['bleachNegative']!, 'ms', curve)
+  figure(`bleach of the print changed (a solid), ready${suffix}`, t['bleachPrint']!, 'ms', { must: 20, goal: 5 })
+  figure(`slider to picture in core, 960x540${suffix}`, t['slider']!, 'ms')
 }
 
 report(race({ lut3d, ...works }), '')
 const end = await withHelpers(2)
 report(race({ lut3d, ...works }), `, ${threadCount()} threads`)
 await end()
-const at = process.argv.indexOf('--json')
-if (at > 0) {
-  const file = process.argv[at + 1]!
-  const before = existsSync(file) ? (JSON.parse(readFileSync(file, 'utf8')) as object) : {}
-  writeFileSync(file, `${JSON.stringify({ ...before, ...figures }, null, 2)}\n`)
-}
