@@ -49,7 +49,7 @@ test('a slider dragged over 500 steps is answered each time, and memory stays fl
   const warm = await pageMemory(page)
   expect(differenceOf(await readPicture(page), start)).toBeGreaterThan(1)
   expect(await drag(page, 'Bleach, print', 60, 500)).toBe(440)
-  // A quick LUT is 0.15 MB; the exact ones that follow at rest share their budget.
+  // A solid is 0.6 MB; tables and solids share a budget of 48 MB in each of two workers.
   expect((await pageMemory(page)) - warm).toBeLessThan(300)
   // The line still answers: lifted out it is another picture.
   const before = await readPicture(page)

@@ -3,7 +3,7 @@ import { canShare, kernelMemory, useThreads, type Figure, type Picture } from '@
 import { GAP, fitted, stillOf, wiped, type Still } from './compare'
 import { playFrames } from './play'
 import type { PictureAnswer, PictureRequest, PlayRequest } from './protocol'
-import { ReadingSender, readPictures } from './readings'
+import { ReadingSender, readPictures, type Shown } from './readings'
 import { SideEngine } from './side'
 import type { Help } from './tile.worker'
 import { tapped, type Loaded, type Scene } from './treat'
@@ -90,15 +90,19 @@ class PictureEngine extends SideEngine {
     else if (compare.mode === 'wipe' && other)
       this.paint([wiped(treater.copy('wiped', treated), other, scene, compare.at, compare.upright)], scene)
     else this.paint([this.maskSeen(request, scene) ?? treated], scene)
-    this.readings?.offer(scene, () => {
-      if (!treater.holds(scene)) return null
-      const { scope, scopeOf, greyCode, recipe: whole, trims, under } = request
-      const area = under ? treater.mask(scene, whole, trims, under) : null
-      const { width, height, shownIn } = scene
-      const pictures = { treated: treated.pixels, camera: scene.camera.pixels }
-      return { scope, scopeOf, greyCode, area, ...pictures, width, height, shownIn }
-    })
+    // Behind what the canvas shows: copying it for the reader would hold the picture up.
+    setTimeout(() => this.readings?.offer(scene, () => this.shown(request, scene, treated)))
     return scene
+  }
+
+  /** What is to be read off a picture; null when it is gone. */
+  private shown(request: PictureRequest, scene: Scene, treated: Picture): Shown | null {
+    if (!this.treater.holds(scene)) return null
+    const { scope, scopeOf, greyCode, recipe, trims, under } = request
+    const area = under ? this.treater.mask(scene, recipe, trims, under) : null
+    const { width, height, shownIn } = scene
+    const pictures = { treated: treated.pixels, camera: scene.camera.pixels }
+    return { scope, scopeOf, greyCode, area, ...pictures, width, height, shownIn }
   }
 
   /** The mask that is to be looked at, as a picture. */

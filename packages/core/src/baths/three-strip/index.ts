@@ -80,7 +80,7 @@ export const threeStrip = defineKind({
     recipe: 'three-strip',
     about: 'Three separations make matrices that carry dye to one blank, over a weak silver key image.',
     model:
-      'Separation records from spectra, an inter-image matrix, a print curve for each matrix, imbibition dyes by equivalent neutral density, key silver from the green record. Registration and bleed act on the dye densities, between two LUTs.',
+      'Separation records from spectra, an inter-image matrix, a print curve for each matrix, imbibition dyes by equivalent neutral density, key silver from the green record. Registration and bleed act on the dye densities, before they are projected.',
   },
   stretch: 'process',
   summary: 'Three separations printed one over the other in pure dyes, with a silver key image.',
