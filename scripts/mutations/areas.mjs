@@ -32,7 +32,8 @@ export const AREAS = [
     name: 'server render',
     package: 'packages/server',
     folders: ['src/render'],
-    skip: [],
+    // A helper only runs built; the command line's tests compare its pictures.
+    skip: [/helper-thread\.ts$/],
     tests: [['frame-worker'], ['queue', 'render']],
   },
   {

@@ -60,7 +60,7 @@ describe('steps on neighbouring pixels', () => {
     ]
     inMemory(smooth, (at) => applyField(field, true, at, width, height))
     inMemory(exact, (at) => applyField(field, false, at, width, height))
-    for (let i = 0; i < smooth.length; i++) expect(Math.abs(smooth[i]! - exact[i]!)).toBeLessThan(2e-4)
+    expect(smooth.reduce((most, v, i) => Math.max(most, Math.abs(v - exact[i]!)), 0)).toBeLessThan(2e-4)
   })
   it('moves records as the plain form does, by any shift and turn, at any size', () => {
     const random = seededRandom(9)
@@ -79,7 +79,7 @@ describe('steps on neighbouring pixels', () => {
       const [fast, plain] = [before.slice(), before.slice()]
       inMemory(fast, (at) => shiftRecords(records, at, width, height))
       records.forEach((shift, channel) => shiftPlain(shift, channel, before, plain, width, height))
-      for (let i = 0; i < fast.length; i++) expect(Math.abs(fast[i]! - plain[i]!)).toBeLessThan(2e-4)
+      expect(fast.reduce((most, v, i) => Math.max(most, Math.abs(v - plain[i]!)), 0)).toBeLessThan(2e-4)
     }
   })
   it('moves one record by whole and half pixels and leaves the others', () => {

@@ -55,6 +55,22 @@ describe('fogbath lists', () => {
 })
 
 describe('fogbath process', () => {
+  it('makes the same bytes with any number of threads, and says how many there may be', async () => {
+    const files = await Promise.all(
+      ['1', '3'].map(async (threads) => {
+        const name = `threads-${threads}.tif`
+        const how = ['--recipe', 'three-strip-misregistered', '--threads', threads]
+        expect(await run('process', footage.png, ...how, '-o', name)).toMatchObject({ code: 0, err: '' })
+        return readFileSync(join(folder, name))
+      }),
+    )
+    expect(files[0]!.equals(files[1]!)).toBe(true)
+    for (const threads of ['0', '65', 'two', '1.5']) {
+      const refused = await run('process', footage.png, '--recipe', 'plain', '--threads', threads, '-o', 'no.png')
+      expect(refused.code).not.toBe(0)
+      expect(refused.err).toContain(`--threads is '${threads}'; it must be a whole number from 1 to 64.`)
+    }
+  })
   it('hands a picture back through the plain print, in 16 bits', async () => {
     const done = await run('process', footage.png, '--recipe', 'plain', '-o', 'plain.png')
     expect(done).toMatchObject({ code: 0, err: '' })

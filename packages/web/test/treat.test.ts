@@ -1,4 +1,4 @@
-import { NO_TRIMS, SHIPPED_RECIPES, newBath, newPart, withPart, type Recipe } from '@fogbath/core'
+import { NO_TRIMS, SHIPPED_RECIPES, kernelMemory, newBath, newPart, withPart, type Recipe } from '@fogbath/core'
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { FrameStore } from '../src/workers/frames'
 import type { ShotSource } from '../src/workers/protocol'
@@ -54,6 +54,19 @@ describe('the light of a picture', () => {
     expect(treater.holds(first)).toBe(true)
     treater.scene(await treater.load(shot(1), 1, WIDTH))
     expect(treater.holds(first)).toBe(false)
+  })
+
+  it('gives back what a comparison took once it is over', async () => {
+    serveFrames()
+    const treater = new Treater(new FrameStore(1e6))
+    const scene = treater.scene(await treater.load(shot(1), 0, WIDTH))
+    const before = kernelMemory().inUse
+    const other = treater.scene(await treater.load(shot(2), 0, WIDTH), 'other-camera')
+    treater.copy('other', other.camera)
+    expect(kernelMemory().inUse).toBeGreaterThanOrEqual(before + 2 * 16 * WIDTH * HEIGHT)
+    treater.forget('other', 'other-camera', 'wiped')
+    expect(kernelMemory().inUse).toBe(before)
+    expect([treater.holds(scene), treater.holds(other)]).toEqual([true, false])
   })
 
   it('of the untreated footage is made anew for every other scene', async () => {

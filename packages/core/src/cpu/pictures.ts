@@ -57,17 +57,23 @@ export class Pictures {
     return picture
   }
 
+  /** Gives one back; what was handed out under the name must not be used any more. */
+  giveBack(name: string | number): void {
+    const known = this.rooms.get(name)
+    if (known) this.memory.giveBack(known.room)
+    this.rooms.delete(name)
+  }
+
   /** Gives everything back. */
   release(): void {
-    for (const { room } of this.rooms.values()) this.memory.giveBack(room)
-    this.rooms.clear()
+    for (const name of [...this.rooms.keys()]) this.giveBack(name)
   }
 
   /** A room of the wished length; one of another length is given back first, so that nothing lies about unused. */
   private room(name: string | number, floats: number): number {
     const known = this.rooms.get(name)
     if (known?.floats === floats) return known.room.at
-    if (known) this.memory.giveBack(known.room)
+    this.giveBack(name)
     const room = this.memory.pin(4 * (floats + PADDING))
     this.rooms.set(name, { room, floats })
     return room.at

@@ -24,7 +24,6 @@ export class RenderFiles {
 
   /** Removes what a clip was joined from. */
   async dropParts(render: Pick<Render, 'id' | 'format'>): Promise<void> {
-    if (!TARGETS[render.format].moving) return
     const folder = this.folderOf(render)
     const parts = (await readdir(folder)).filter((name) => name.startsWith('part'))
     await Promise.all(parts.map((name) => rm(join(folder, name), { force: true })))

@@ -89,7 +89,10 @@ class PictureEngine extends SideEngine {
     if (compare.mode === 'pair' && other) this.paint([treated, other], scene)
     else if (compare.mode === 'wipe' && other)
       this.paint([wiped(treater.copy('wiped', treated), other, scene, compare.at, compare.upright)], scene)
-    else this.paint([this.maskSeen(request, scene) ?? treated], scene)
+    else {
+      this.paint([this.maskSeen(request, scene) ?? treated], scene)
+      treater.forget('other', 'other-camera', 'wiped')
+    }
     // Behind what the canvas shows: copying it for the reader would hold the picture up.
     setTimeout(() => this.readings?.offer(scene, () => this.shown(request, scene, treated)))
     return scene

@@ -150,6 +150,14 @@ export class Treater {
   /** A copy under a name. */
   copy = (name: string, picture: Picture): Picture => this.pictures.copy(name, picture.pixels)
 
+  /** Gives pictures back that are not needed any more, with the scenes that stand in them. */
+  forget(...names: readonly string[]): void {
+    for (const name of names) {
+      this.scenes.delete(name)
+      this.pictures.giveBack(name)
+    }
+  }
+
   /** A picture under a name; what it holds is left from last time. */
   blank = (name: string, n: number): Picture => this.pictures.take(name, n)
 }
