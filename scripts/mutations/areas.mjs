@@ -20,7 +20,12 @@ export const AREAS = [
     ['golden', 'compile', 'edit', 'merge', 'blend', 'line'],
     ['masks', 'colour-processes'],
   ),
-  core('plan', ['src/plan', 'src/stages', 'src/treatment.ts'], ['compile', 'plan', 'kernels'], ['line', 'masks']),
+  core(
+    'plan',
+    ['src/plan', 'src/stages', 'src/treatment.ts'],
+    ['compile', 'plan', 'kernels', 'ends'],
+    ['line', 'masks'],
+  ),
   core('masks', ['src/masks'], ['mask-shapes', 'space', 'masks'], ['compile']),
   core(
     'cpu',
