@@ -11,7 +11,7 @@ import {
   type Triple,
   type Trims,
 } from '../src'
-import { lineOf } from './helpers'
+import { lineOf, valuesBeside, type SettingField } from './helpers'
 
 /*
  * A snapshot of our own output, not a reference: code values that every recipe, and every setting moved to an end of its
@@ -45,22 +45,14 @@ function codesOf(recipe: Recipe, lights: readonly Triple[], trims?: Trims): numb
   })
 }
 
-interface Field {
-  readonly type?: string
-  readonly minimum?: number
-  readonly maximum?: number
-  readonly default: unknown
-  readonly enum?: readonly string[]
-}
 /** What a setting is moved to: both ends of its range, every other choice. */
-const otherValues = (f: Field): unknown[] =>
-  (f.enum ?? (f.type === 'boolean' ? [true, false] : [f.minimum, f.maximum])).filter((v) => v !== f.default)
+const otherValues = (f: SettingField): unknown[] => valuesBeside(f, [f.minimum, f.maximum])
 
 function sweep(): Map<string, () => number[]> {
   const all = new Map<string, () => number[]>()
   for (const recipe of SHIPPED_RECIPES) all.set(recipe.id, () => codesOf(recipe, LIGHTS))
   for (const kind of KINDS)
-    for (const [name, field] of Object.entries(kind.schema.properties as Record<string, Field>))
+    for (const [name, field] of Object.entries(kind.schema.properties as Record<string, SettingField>))
       for (const value of otherValues(field))
         all.set(`${kind.id} ${name} ${String(value)}`, () => codesOf(lineOf(kind.id, { [name]: value }), FEW))
   for (const push of [-2, 2])

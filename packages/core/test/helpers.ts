@@ -93,3 +93,16 @@ export function inMemory(pixels: Float32Array, work: (at: number) => void): void
     pixels.set(memory.floats(at, pixels.length))
   })
 }
+
+/** A setting as its schema describes it. */
+export interface SettingField {
+  readonly type?: string
+  readonly minimum?: number
+  readonly maximum?: number
+  readonly default: unknown
+  readonly enum?: readonly string[]
+}
+
+/** Values of a setting beside its default: every other choice, or the given ones of its range. */
+export const valuesBeside = (f: SettingField, ofRange: readonly unknown[]): unknown[] =>
+  (f.enum ?? (f.type === 'boolean' ? [true, false] : ofRange)).filter((v) => v !== f.default)

@@ -19,7 +19,7 @@ import {
 import { startOf, through } from '../src/line/plain'
 import { joined } from '../src/plan/join'
 import { plainStages } from '../src/stages/plain'
-import { lineOf, pointwise, ran, treated, wideColours } from './helpers'
+import { lineOf, pointwise, ran, treated, valuesBeside, wideColours, type SettingField } from './helpers'
 
 /*
  * Prepare and Finish baths as the plan knows them: no kind is one yet, so they are made here.
@@ -90,7 +90,7 @@ describe('a plan', () => {
   it('takes each setting into account, whatever tables were made for others before', () => {
     // The card of instant film is drawn by place, which the plain form leaves out.
     for (const kind of KINDS)
-      for (const [name, field] of Object.entries(kind.schema.properties as Record<string, Field>))
+      for (const [name, field] of Object.entries(kind.schema.properties as Record<string, SettingField>))
         for (const value of name === 'card' ? [] : otherValues(field)) {
           const recipe = pointwise(lineOf(kind.id, { [name]: value }))
           const miss = furthest(treated(recipe, colours, N, 1), plainLine(recipe))
@@ -99,18 +99,9 @@ describe('a plan', () => {
   })
 })
 
-interface Field {
-  readonly type?: string
-  readonly minimum?: number
-  readonly maximum?: number
-  readonly default: unknown
-  readonly enum?: readonly string[]
-}
 /** A third and the whole of the range, every other choice. */
-const otherValues = (f: Field): unknown[] =>
-  (f.enum ?? (f.type === 'boolean' ? [true, false] : [f.minimum! + (f.maximum! - f.minimum!) / 3, f.maximum])).filter(
-    (v) => v !== f.default,
-  )
+const otherValues = (f: SettingField): unknown[] =>
+  valuesBeside(f, [f.minimum! + (f.maximum! - f.minimum!) / 3, f.maximum])
 
 describe('joining stages', () => {
   const same = (a: readonly PointStage[], b: readonly PointStage[]): void => {
