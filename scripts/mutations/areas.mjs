@@ -47,7 +47,7 @@ export const AREAS = [
     folders: ['src/media'],
     skip: [],
     tests: [
-      ['frames', 'probe', 'media'],
+      ['frames', 'probe', 'tags', 'media'],
       ['robust', 'api', 'render'],
     ],
   },

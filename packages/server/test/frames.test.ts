@@ -1,4 +1,4 @@
-import { existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs'
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import Fastify from 'fastify'
@@ -83,6 +83,16 @@ describe('the cache of frames', () => {
     await expect(cache.frame(gone, info, 'none', 1, info.width)).rejects.toThrow(/could be read/)
     await expect(cache.frame(gone, info, 'none', 1, info.width)).rejects.toThrow(/could be read/)
     await expect(cache.frame(clip, info, 'sha', info.frames, info.width)).rejects.toThrow(/does not exist/)
+  })
+})
+
+describe('a cache that cannot be written', () => {
+  it('serves what was decoded before, tells the others why, and the server goes on', async () => {
+    const at = join(folder, 'blocked')
+    mkdirSync(join(at, 'sha', String(info.width), '0.rgb', 'something'), { recursive: true })
+    const cache = new FrameCache(at)
+    expect((await cache.frame(clip, info, 'sha', 0, info.width)).bytes.length).toBe(info.width * info.height * 6)
+    await expect(cache.frame(clip, info, 'sha', 1, info.width)).rejects.toThrow(/0\.rgb/)
   })
 })
 

@@ -1,13 +1,27 @@
 import { execFileSync } from 'node:child_process'
-import { chmodSync, copyFileSync, mkdirSync, mkdtempSync, readdirSync, rmSync, statSync, symlinkSync } from 'node:fs'
+import { createHash } from 'node:crypto'
+import {
+  chmodSync,
+  copyFileSync,
+  createReadStream,
+  mkdirSync,
+  mkdtempSync,
+  readFileSync,
+  readdirSync,
+  rmSync,
+  statSync,
+  symlinkSync,
+} from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { basename, join } from 'node:path'
+import { Readable } from 'node:stream'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { openWriter, type Target } from '../src/media/encode'
 import { FrameCache } from '../src/media/frames'
 import { probe } from '../src/media/probe'
 import { withFile } from '../src/media/source'
+import { MediaStore } from '../src/media/store'
 import { makeFootage, makeRig, readPixels, type Rig } from './helpers'
 
 let rig: Rig
@@ -150,6 +164,28 @@ describe('a sequence', () => {
     expect((await pick([first!, 'clip.mp4'], true)).message).toMatch(/clip.mp4 is not a still/)
     // Nothing half-taken stays behind.
     expect(readdirSync(join(rig.folder, 'media')).filter((n) => n.startsWith('incoming'))).toEqual([])
+  })
+})
+
+describe('the store', () => {
+  it('says that the disk is full, by the name of what could not be stored', async () => {
+    const store = new MediaStore(join(rig.folder, 'full'))
+    const stream = new Readable({
+      read() {
+        this.destroy(Object.assign(new Error('ENOSPC: no space left on device, write'), { code: 'ENOSPC' }))
+      },
+    })
+    await expect(store.take(stream, 'long.mov')).rejects.toThrow('The disk is full: long.mov could not be stored.')
+    expect(readdirSync(join(rig.folder, 'full'))).toEqual([])
+  })
+
+  it('puts media whose hashes begin alike into one folder', async () => {
+    const store = new MediaStore(join(rig.folder, 'alike'))
+    const sha256 = createHash('sha256').update(readFileSync(footage.tiff)).digest('hex')
+    mkdirSync(join(rig.folder, 'alike', sha256.slice(0, 2)), { recursive: true })
+    const medium = await store.take(createReadStream(footage.tiff), 'still.tif')
+    expect(medium.sha256).toBe(sha256)
+    expect(readFileSync(join(rig.folder, 'alike', sha256.slice(0, 2), sha256))).toEqual(readFileSync(footage.tiff))
   })
 })
 

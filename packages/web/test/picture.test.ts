@@ -152,6 +152,42 @@ describe('an area dragged on the picture', () => {
   })
 })
 
+describe('a picture that graphics has drawn', () => {
+  const drawn = { width: 960, height: 540, frame: 0, took: 5, shownAt: 0, by: 'graphics' }
+
+  it('is drawn again by the processor once it rests, and not before', async () => {
+    vi.useFakeTimers()
+    const bench = await openBench()
+    const { made, asked } = picture()
+    void made.ask()
+    asked[0]!.answer(drawn)
+    await vi.advanceTimersByTimeAsync(100)
+    // Something moves again: what rested for a moment does not count.
+    bench.change(withSettings({ push: 1 }))
+    await vi.advanceTimersByTimeAsync(100)
+    expect(asked.map((a) => a.request.by)).toEqual(['auto', 'auto'])
+    asked[1]!.answer(drawn)
+    await vi.advanceTimersByTimeAsync(200)
+    expect(asked.map((a) => a.request.by)).toEqual(['auto', 'auto', 'processor'])
+    asked[2]!.answer({ ...drawn, by: 'processor' })
+    await vi.advanceTimersByTimeAsync(1000)
+    expect([asked.length, made.answer.value!.by]).toEqual([3, 'processor'])
+    vi.useRealTimers()
+  })
+
+  it('does not come to rest while it plays', async () => {
+    const bench = await openBench()
+    const { made, asked, engine } = picture()
+    engine.play.mockReturnValue(new Promise(() => undefined))
+    void made.play()
+    asked[0]!.answer(drawn)
+    await vi.waitFor(() => expect(engine.play).toHaveBeenCalled())
+    await new Promise((resolve) => setTimeout(resolve, 250))
+    expect(asked).toHaveLength(1)
+    expect(bench.shot).not.toBeNull()
+  })
+})
+
 describe('test strips', () => {
   it('are those of the newest line, whichever answer comes last', async () => {
     const bench = await openBench()

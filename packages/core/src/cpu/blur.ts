@@ -9,18 +9,38 @@ const LEAST_SMALL = 2
 /** Rows that a thread takes at a time. */
 const ROWS = 16
 
+/** One of the blurs that a blur of three records is put together from. */
+export interface BlurPass {
+  /** The picture is first shrunk so many times; 1 leaves it as it is. */
+  readonly factor: number
+  /** Standard deviations in pixels of the picture that is blurred, 0 for the channels that keep their values. */
+  readonly sigmas: Sigmas
+}
+
 /**
- * Gaussian blur of each record with its own sigma; the edge's colour continues outside. Up to about 5 pixels it is a
- * separable convolution cut at 3 sigma; wider ones shrink the picture, blur that, and stretch it again.
+ * How a blur is done. Up to about 5 pixels it is a separable convolution cut at 3 sigma; wider ones shrink the picture,
+ * blur that, and stretch it again. Averaging over a square and stretching with linear interpolation each blur a little:
+ * their variances, (f² - 1)/12 and (f² - 1)/6, are left out of the Gaussian between them.
+ * @param sigmas in per mille of the width, one a channel
+ */
+export function blurPasses(sigmas: Sigmas, width: number): BlurPass[] {
+  const pixels = sigmas.map((s) => (s * width) / 1000)
+  const factors = pixels.map(factorFor)
+  const passes = [...new Set(factors)].map((factor): BlurPass => {
+    const small = (s: number): number => (factor === 1 ? s : Math.sqrt(s * s - (factor * factor - 1) / 4) / factor)
+    const own = pixels.map((s, k) => (factors[k] === factor && s >= NOTHING ? small(s) : 0))
+    return { factor, sigmas: own as unknown as Sigmas }
+  })
+  return passes.filter((p) => Math.max(...p.sigmas) > 0)
+}
+
+/**
+ * Gaussian blur of each record with its own sigma; the edge's colour continues outside.
  * @param sigmas in per mille of the width, one a channel; 0 leaves the channel alone. Alpha stays as far as it is even.
  * @param at address of an RGBA float32 picture, changed in place
  */
 export function blurRecords(sigmas: Sigmas, at: number, width: number, height: number): void {
-  const pixels = sigmas.map((s) => (s * width) / 1000)
-  const factors = pixels.map(factorFor)
-  for (const factor of new Set(factors)) {
-    const own = pixels.map((s, k) => (factors[k] === factor && s >= NOTHING ? s : 0)) as unknown as Sigmas
-    if (Math.max(...own) === 0) continue
+  for (const { factor, sigmas: own } of blurPasses(sigmas, width)) {
     if (factor === 1) blurDirect(own, at, width, height)
     else blurShrunk(own, factor, at, width, height)
   }
@@ -39,8 +59,8 @@ export function gaussian(sigma: number, reach = Math.max(1, Math.ceil(3 * sigma)
   return half.map((v) => v / sum)
 }
 
-/** Weights of four channels side by side; a channel without a sigma keeps its value. */
-function weightsOf(sigmas: Sigmas): { weights: Float32Array; reach: number } {
+/** Weights of four channels side by side; a channel without a sigma keeps its value. @param sigmas in pixels */
+export function blurWeights(sigmas: Sigmas): { weights: Float32Array; reach: number } {
   const reach = Math.max(1, ...sigmas.map((s) => Math.ceil(3 * s)))
   const weights = new Float32Array(4 * (reach + 1))
   for (let k = 0; k < 4; k++) {
@@ -53,7 +73,7 @@ function weightsOf(sigmas: Sigmas): { weights: Float32Array; reach: number } {
 
 /** Along the rows into a picture beside, then down the columns back. */
 function blurDirect(sigmas: Sigmas, at: number, width: number, height: number): void {
-  const { weights, reach } = weightsOf(sigmas)
+  const { weights, reach } = blurWeights(sigmas)
   const memory = kernelMemory()
   memory.borrow(4 * weights.length + 16 * width * height, (atWeights) => {
     const beside = atWeights + 4 * weights.length
@@ -67,13 +87,7 @@ function blurDirect(sigmas: Sigmas, at: number, width: number, height: number): 
   })
 }
 
-/**
- * Averaging over a square and stretching with linear interpolation each blur a little: their variances, (f² - 1)/12
- * and (f² - 1)/6, are left out of the Gaussian between them.
- */
 function blurShrunk(sigmas: Sigmas, factor: number, at: number, width: number, height: number): void {
-  const own = (factor * factor - 1) / 4
-  const small = sigmas.map((s) => (s > 0 ? Math.sqrt(s * s - own) / factor : 0)) as unknown as Sigmas
   const [w, h] = [Math.ceil(width / factor), Math.ceil(height / factor)]
   const memory = kernelMemory()
   memory.borrow(16 + 16 * w * h, (mask) => {
@@ -82,7 +96,7 @@ function blurShrunk(sigmas: Sigmas, factor: number, at: number, width: number, h
     const whole = sigmas.every((s) => s > 0)
     memory.ints(mask, 4).set([...sigmas.map((s) => (s > 0 ? -1 : 0)), whole ? -1 : 0])
     runJob({ kind: 'shrink', units: h, per: ROWS, words: [at, shrunk, width, height, factor, w] })
-    blurDirect(small, shrunk, w, h)
+    blurDirect(sigmas, shrunk, w, h)
     runJob({
       ...{ kind: 'stretch', units: height, per: ROWS, scratch: 32 * (w + 2) },
       words: [shrunk, at, w, h, factor, width, mask],

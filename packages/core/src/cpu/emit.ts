@@ -26,13 +26,13 @@ export function recodeStages(target: Encoding): PointStage[] {
 }
 
 /** Triangular noise of +-1 step with variance 1/6, 65536 values. */
-const NOISE = (() => {
+export const NOISE = (() => {
   const random = seededRandom(20_417)
   return Float32Array.from({ length: 65536 }, () => random() - random())
 })()
 
 /** Where the noise of a picture begins. */
-const noiseAt = (seed: number): number => Math.imul(seed + 1, 7919) & 65535
+export const noiseAt = (seed: number): number => Math.imul(seed + 1, 7919) & 65535
 
 /** Pixels that a thread takes at a time. */
 const TILE = 8192

@@ -11,6 +11,51 @@ export function applyField(field: Field, smooth: boolean, at: number, width: num
   else applyExact(field, at, width, height)
 }
 
+/** A field at points, eight numbers each: four factors, four sums. */
+export interface Grid {
+  readonly columns: number
+  readonly rows: number
+  readonly points: Float32Array
+  readonly aspect: number
+}
+
+/** Where the points of a grid lie, u and v for column and row. */
+type Places = (i: number, j: number) => readonly [u: number, v: number]
+
+function gridAt(field: Field, columns: number, rows: number, aspect: number, places: Places): Grid {
+  const points = new Float32Array(8 * columns * rows)
+  const out = new Float64Array(6)
+  for (let j = 0, at = 0; j < rows; j++)
+    for (let i = 0; i < columns; i++, at += 8) {
+      field(...places(i, j), aspect, out)
+      points.set([out[0]!, out[1]!, out[2]!, 1, out[3]!, out[4]!, out[5]!, 0], at)
+    }
+  return { columns, rows, points, aspect }
+}
+
+/** Columns of the grid on which smooth fields are worked out. */
+const COLUMNS = 257
+
+/** The grid last worked out for each field; the same field comes frame after frame. */
+const grids = new WeakMap<Field, Grid>()
+
+/** A smooth field on a grid whose outer points lie on the picture's edges. */
+export function gridOf(field: Field, width: number, height: number): Grid {
+  const aspect = width / height
+  const columns = Math.min(COLUMNS, width + 1)
+  const known = grids.get(field)
+  if (known?.aspect === aspect && known.columns === columns) return known
+  const rows = Math.max(2, Math.round((columns - 1) / aspect) + 1)
+  const grid = gridAt(field, columns, rows, aspect, (i, j) => [i / (columns - 1), j / (rows - 1)])
+  grids.set(field, grid)
+  return grid
+}
+
+/** A field at the middle of each pixel: as many points as pixels. */
+export const middlesOf = (field: Field, width: number, height: number): Grid =>
+  gridAt(field, width, height, width / height, (i, j) => [(i + 0.5) / width, (j + 0.5) / height])
+
+/** Changes each pixel by the field at its own middle. */
 function applyExact(field: Field, place: number, width: number, height: number): void {
   const picture = kernelMemory().floats(place, 4 * width * height)
   const out = new Float64Array(6)
@@ -19,37 +64,6 @@ function applyExact(field: Field, place: number, width: number, height: number):
       field((x + 0.5) / width, (y + 0.5) / height, width / height, out)
       for (let k = 0; k < 3; k++) picture[at + k] = picture[at + k]! * out[k]! + out[k + 3]!
     }
-}
-
-/** A field at the points of a grid, eight numbers each: four factors, four sums. */
-interface Grid {
-  readonly columns: number
-  readonly rows: number
-  readonly points: Float32Array
-  readonly aspect: number
-}
-
-/** Columns of the grid on which smooth fields are worked out. */
-const COLUMNS = 257
-/** The grid last worked out for each field; the same field comes frame after frame. */
-const grids = new WeakMap<Field, Grid>()
-
-function gridOf(field: Field, width: number, height: number): Grid {
-  const aspect = width / height
-  const known = grids.get(field)
-  const columns = Math.min(COLUMNS, width + 1)
-  if (known?.aspect === aspect && known.columns === columns) return known
-  const rows = Math.max(2, Math.round((columns - 1) / aspect) + 1)
-  const points = new Float32Array(8 * columns * rows)
-  const out = new Float64Array(6)
-  for (let j = 0, at = 0; j < rows; j++)
-    for (let i = 0; i < columns; i++, at += 8) {
-      field(i / (columns - 1), j / (rows - 1), aspect, out)
-      points.set([out[0]!, out[1]!, out[2]!, 1, out[3]!, out[4]!, out[5]!, 0], at)
-    }
-  const grid = { columns, rows, points, aspect }
-  grids.set(field, grid)
-  return grid
 }
 
 /** Linear interpolation, first down the grid's columns into one row, then along it. */

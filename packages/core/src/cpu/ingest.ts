@@ -2,7 +2,7 @@ import type { Encoding } from '../colour/encodings'
 import { displayCode, displayLight } from '../colour/transfer'
 import { unprint } from '../film/straight'
 import { transform } from '../colour/matrix'
-import { evenCurves, mix } from '../stages/stage'
+import { evenCurves, mix, type PointStage } from '../stages/stage'
 import { runJob } from './jobs'
 import { kernelMemory } from './memory'
 import type { Picture } from './pictures'
@@ -39,18 +39,30 @@ export type Ingest = (src: FrameData, to: Picture) => void
 /** Light cannot be infinite or not a number, whatever a float file says; the greatest light is that of a half float. */
 const finite = (v: number): number => (v > -65504 ? (v < 65504 ? v : 65504) : v <= -65504 ? -65504 : 0)
 
-/**
- * The way from a footage encoding to scene light (linear BT.709): transfer function, matrix, and for display-referred
- * footage unprinting. 16-bit frames go through a table of all 65536 codes, exactly.
- */
-export function makeIngest(encoding: Encoding, format: FrameFormat): Ingest {
-  const { transfer, toBt709: m } = encoding
-  const display = encoding.refers === 'display'
-  const mixes = m[0][0] !== 1 || m[0][1] !== 0
+/** The way from a footage encoding to scene light (linear BT.709): a function of each number, then stages. */
+export interface IngestWork {
+  readonly first: (v: number) => number
+  readonly stages: readonly PointStage[]
+}
+
+/** Transfer function, matrix, and for display-referred footage unprinting. */
+export function ingestWork({ transfer, toBt709: m, refers }: Encoding): IngestWork {
   const decode = (v: number): number => finite(transfer.decode(v))
-  const read = reader(display && !mixes ? (v) => unprint(decode(v)) : decode, format)
-  if (!mixes) return read
-  const steps = [mix(m), ...(display ? UNPRINTED : [])].map((stage): Step => ({ do: 'stage', stage }))
+  const mixes = m[0][0] !== 1 || m[0][1] !== 0
+  if (!mixes) return { first: refers === 'display' ? (v) => unprint(decode(v)) : decode, stages: [] }
+  return { first: decode, stages: [mix(m), ...(refers === 'display' ? UNPRINTED : [])] }
+}
+
+/** What each of the 65536 codes of 16-bit numbers or half floats means. */
+export const codeMeanings = ({ first }: IngestWork, format: 'u16' | 'f16'): Float32Array =>
+  Float32Array.from({ length: 65536 }, (_, i) => first(format === 'u16' ? i / 65535 : finite(halfToNumber(i))))
+
+/** Reads frames of an encoding; 16-bit ones go through a table of all codes, exactly. */
+export function makeIngest(encoding: Encoding, format: FrameFormat): Ingest {
+  const work = ingestWork(encoding)
+  const read = reader(work, format)
+  if (work.stages.length === 0) return read
+  const steps = work.stages.map((stage): Step => ({ do: 'stage', stage }))
   return (src, to) => {
     read(src, to)
     const own = { address: to.at, register: 'own' } as const
@@ -93,13 +105,10 @@ export function ingestPlain(
 const TILE = 8192
 
 /** Each number of a frame through a function, alpha 1. */
-function reader(f: (v: number) => number, format: FrameFormat): Ingest {
-  if (format === 'f32') return (src, to) => readFloats(f, src, to.pixels, to.n)
+function reader(work: IngestWork, format: FrameFormat): Ingest {
+  if (format === 'f32') return (src, to) => readFloats(work.first, src, to.pixels, to.n)
   const memory = kernelMemory()
-  /** What each of the 65536 codes means. */
-  const table = Float32Array.from({ length: 65536 }, (_, i) =>
-    f(format === 'u16' ? i / 65535 : finite(halfToNumber(i))),
-  )
+  const table = codeMeanings(work, format)
   const place = memory.keptPlace(4 * table.length, (at) => memory.floats(at, table.length).set(table))
   return (src, { at, n }) => {
     const atTable = place()

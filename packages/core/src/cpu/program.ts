@@ -3,7 +3,7 @@ import { gainOfHolding } from '../stages/plain'
 import type { PointStage } from '../stages/stage'
 import { PROGRAM, real, runJob, type Real } from './jobs'
 import { kernelMemory } from './memory'
-import { wordsOfRamp, wordsOfSolid, wordsOfTone, type Words } from './tables'
+import { tableOfRamp, tableOfSolid, tableOfTone, type Words } from './tables'
 
 /**
  * A step of a run over single pixels. Two registers hold the pixels on their way: `line`, what the line has made so far,
@@ -66,11 +66,11 @@ function wordsOfStage(stage: PointStage): [number, Words] {
       return [STEP.held, [...rows, real(stage.held), real(1 / gainOfHolding(stage.held))]]
     }
     case 'curves':
-      return [STEP.curves, stage.tones.flatMap((tone) => (tone ? wordsOfTone(tone) : [0, 0, 0, 0, 0]))]
+      return [STEP.curves, stage.tones.flatMap((tone) => (tone ? tableOfTone(tone).words() : [0, 0, 0, 0, 0]))]
     case 'solid':
-      return [STEP.solid, wordsOfSolid(stage.solid)]
+      return [STEP.solid, tableOfSolid(stage.solid).words()]
     case 'ramp':
-      return [STEP.ramp, wordsOfRamp(stage.ramp)]
+      return [STEP.ramp, tableOfRamp(stage.ramp).words()]
     case 'fit':
       return [STEP.fit, []]
     case 'select': {

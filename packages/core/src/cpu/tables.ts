@@ -8,34 +8,48 @@ import { kernelMemory } from './memory'
 
 /** Words that describe a table to a kernel, see wasm/curves.ts and wasm/solid.ts. */
 export type Words = readonly (number | Real)[]
-/** Where a table lies may change from use to use, so its words are asked for anew. */
-type Table = () => Words
+
+/** A table in the kernels' memory. */
+export interface Table {
+  /** Other keys are other tables. */
+  readonly key: string
+  /** Its nodes, to be looked at at once. */
+  readonly nodes: () => Float32Array
+  /** Where it lies may change from use to use, so its words are asked for anew. */
+  readonly words: () => Words
+}
 
 /** Tables whose places are remembered; the memory's own budget decides which of them stay laid out. */
 const MOST = 400
 const tables = new Kept<Table>(MOST)
 
 /** Nodes a side of a solid: a picture stays within 0.15 dE2000 of the plain form (99.9th percentile). */
-const SIDE = 33
+export const SIDE = 33
 /** Bytes of a node. */
 const NODE = 16
 
-export const wordsOfTone = (tone: Tone): Words =>
-  tables.get(`tone ${tone.key} ${JSON.stringify(tone.axis)}`, () =>
-    tableOver(tone.axis, 1, (v, nodes, i) => (nodes[i] = tone.f(v))),
-  )()
+/** One float a node. */
+export function tableOfTone(tone: Tone): Table {
+  const key = `tone ${tone.key} ${JSON.stringify(tone.axis)}`
+  return tables.get(key, () => tableOver(key, tone.axis, 1, (v, nodes, i) => (nodes[i] = tone.f(v))))
+}
 
-export const wordsOfRamp = ({ key, axis, f }: Ramp): Words =>
-  tables.get(`ramp ${key} ${JSON.stringify(axis)}`, () => {
+/** Four floats a node. */
+export function tableOfRamp({ key: made, axis, f }: Ramp): Table {
+  const key = `ramp ${made} ${JSON.stringify(axis)}`
+  return tables.get(key, () => {
     const out = new Float64Array(3)
-    return tableOver(axis, 4, (v, nodes, i) => {
+    return tableOver(key, axis, 4, (v, nodes, i) => {
       f(v, out)
       nodes.set(out, 4 * i)
     })
-  })()
+  })
+}
+
+type Fill = (v: number, nodes: Float32Array, i: number) => void
 
 /** A table whose nodes, some floats each, are filled one by one; the last stands twice, so that there is one behind it. */
-function tableOver(axis: Axis, floats: number, fill: (v: number, nodes: Float32Array, i: number) => void): Table {
+function tableOver(key: string, axis: Axis, floats: number, fill: Fill): Table {
   const memory = kernelMemory()
   const { numbers, words } = laidOut(axis)
   const length = floats * (numbers.length + 1)
@@ -45,7 +59,7 @@ function tableOver(axis: Axis, floats: number, fill: (v: number, nodes: Float32A
     nodes.copyWithin(length - floats, length - 2 * floats, length - floats)
     memory.floats(at, length).set(nodes)
   })
-  return () => [place(), ...words]
+  return { key, nodes: () => memory.floats(place(), length), words: () => [place(), ...words] }
 }
 
 /** The numbers at which a table has its nodes, and the words behind the address of its nodes. */
@@ -59,12 +73,19 @@ const laidOut = remembered(20, (axis: Axis): { readonly numbers: Float64Array; r
   return { numbers, words: [0, real(from), real(axis.steps / (to - from)), real(axis.steps)] }
 })
 
-export const wordsOfSolid = (solid: Solid): Words =>
-  tables.get(`solid ${solid.key}`, () => {
+/** Four floats a node, the first side running fastest; light as it is held, see stages/held.ts. */
+export function tableOfSolid(solid: Solid): Table {
+  const key = `solid ${solid.key}`
+  return tables.get(key, () => {
     const memory = kernelMemory()
     const place = memory.keptPlace(NODE * SIDE ** 3, (at) => bakeSolid(solid, SIDE, at))
     const scale = solid.to.map((to, k) => real((SIDE - 1) / (to - solid.from[k]!)))
     const numbers = [SIDE - 1, SIDE - 2, SIDE, SIDE ** 2].map(real)
     const bytes = [NODE, NODE * SIDE, NODE * SIDE ** 2, NODE * (1 + SIDE + SIDE ** 2)]
-    return () => [place(), ...solid.from.map(real), ...scale, ...numbers, ...bytes]
-  })()
+    return {
+      key,
+      nodes: () => memory.floats(place(), (NODE / 4) * SIDE ** 3),
+      words: () => [place(), ...solid.from.map(real), ...scale, ...numbers, ...bytes],
+    }
+  })
+}

@@ -1,10 +1,10 @@
 import { constants } from 'node:fs'
 import { access, stat } from 'node:fs/promises'
-import { basename } from 'node:path'
 import { Fault, sentenceOf } from '../errors'
 import { decodeFrames } from './decode'
 import { ffprobe, lastLine, runFfmpeg, SAFE_INPUT } from './ffmpeg'
 import { inputArgs, type Source } from './source'
+import { STILL_CODECS, bitsOf, colourOf, frameRate, guessEncoding, warningsFor, type Stream } from './tags'
 
 /** What a file holds, as far as it concerns us. */
 export interface MediaInfo {
@@ -30,25 +30,6 @@ export interface MediaInfo {
 const MOST_SIDE = 16384
 /** A little over 8K; a picture takes some 100 bytes a pixel while it is worked on. */
 const MOST_PIXELS = 36_000_000
-
-interface Stream {
-  codec_name?: string
-  width?: number
-  height?: number
-  pix_fmt?: string
-  bits_per_raw_sample?: string
-  color_space?: string
-  color_range?: string
-  color_transfer?: string
-  color_primaries?: string
-  r_frame_rate?: string
-  avg_frame_rate?: string
-  nb_frames?: string
-  nb_read_packets?: string
-  side_data_list?: { rotation?: number }[]
-}
-
-const STILL_CODECS = ['png', 'tiff', 'mjpeg', 'exr', 'dpx', 'bmp', 'webp', 'jpegxl', 'jpeg2000', 'ppm', 'pgm']
 
 /**
  * Probes a file or sequence and proves that it can be read: packets counted, first and last frame decoded, the first one
@@ -164,54 +145,4 @@ async function onlyMoreFollows(source: Source, strict: readonly string[]): Promi
     streams?: { nb_read_frames?: string }[]
   } | null
   return found?.streams?.[0]?.nb_read_frames === '1'
-}
-
-const frameRate = (s: Stream): string =>
-  s.avg_frame_rate && !s.avg_frame_rate.startsWith('0/') ? s.avg_frame_rate : (s.r_frame_rate ?? '25/1')
-
-function bitsOf(pixelFormat: string, said: number): number {
-  if (pixelFormat.includes('f32')) return 32
-  if (pixelFormat.includes('f16')) return 16
-  if (/48|64|gray16|p16|ya16/.test(pixelFormat)) return said > 8 && said < 16 ? said : 16
-  const digits = /(?:p|gray|x2rgb|x2bgr|p0)(9|10|12|14)(?:le|be)?$/.exec(pixelFormat)
-  return digits ? Number(digits[1]) : said > 8 ? said : 8
-}
-
-function colourOf(stream: Stream, codec: string, height: number): Pick<MediaInfo, 'matrix' | 'range'> {
-  const format = stream.pix_fmt ?? ''
-  const rgb = /rgb|bgr|gbr|gray|pal8|mono|ya/.test(format)
-  const names: Record<string, string> = {
-    bt709: '709',
-    smpte170m: '170m',
-    bt470bg: '470bg',
-    bt2020nc: '2020_ncl',
-    bt2020c: '2020_cl',
-    fcc: 'fcc',
-    smpte240m: '240m',
-  }
-  const jpeg = codec === 'mjpeg'
-  const fallback = jpeg || height < 720 ? '470bg' : '709'
-  return {
-    matrix: rgb ? 'gbr' : (names[stream.color_space ?? ''] ?? fallback),
-    range: rgb || stream.color_range === 'pc' || format.startsWith('yuvj') ? 'full' : 'limited',
-  }
-}
-
-function guessEncoding(stream: Stream, codec: string, label: string): string {
-  if (/acescct/i.test(basename(label))) return 'acescct'
-  if (codec === 'exr') return 'linear'
-  if (stream.color_transfer === 'iec61966-2-1') return 'srgb'
-  if (stream.color_primaries === 'bt2020' || stream.color_transfer?.startsWith('bt2020')) return 'bt2020'
-  if (STILL_CODECS.includes(codec) && codec !== 'dpx') return 'srgb'
-  return 'bt1886'
-}
-
-function warningsFor(info: Pick<MediaInfo, 'bits' | 'kind' | 'codec'>, stream: Stream): string[] {
-  const warnings: string[] = []
-  if (info.bits <= 8) warnings.push('Only 8 bits deep: strong treatments will show banding.')
-  if (stream.color_transfer === 'smpte2084' || stream.color_transfer === 'arib-std-b67')
-    warnings.push('Tagged as high dynamic range; convert it to one of the listed encodings first.')
-  if (info.kind === 'clip' && stream.r_frame_rate !== stream.avg_frame_rate && stream.avg_frame_rate !== '0/0')
-    warnings.push('The frame rate may vary; frames are taken at the average rate.')
-  return warnings
 }

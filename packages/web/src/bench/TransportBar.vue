@@ -4,10 +4,12 @@ import { computed } from 'vue'
 import IconButton from '../components/IconButton.vue'
 import NamedSlider from '../components/NamedSlider.vue'
 import { useBenchStore } from '../stores/bench'
+import type { PictureAnswer } from '../workers/protocol'
 import { keyOf } from './keys'
+import PainterButton from './PainterButton.vue'
 
 /** Playing: frame, timecode, the part that is played, loop, and the speed that is reached. */
-const props = defineProps<{ playing: boolean; rate: number; took: number | null }>()
+const props = defineProps<{ playing: boolean; rate: number; answer: PictureAnswer | null }>()
 const loop = defineModel<boolean>('loop', { required: true })
 const emit = defineEmits<{ play: []; from: []; to: []; all: [] }>()
 const bench = useBenchStore()
@@ -32,9 +34,9 @@ const timecode = computed(() => {
 const speed = computed(() =>
   props.playing
     ? `${props.rate.toFixed(0)}/${fps.value.toFixed(0)} fps`
-    : props.took === null
-      ? ''
-      : `drawn in ${props.took.toFixed(0)} ms`,
+    : props.answer
+      ? `drawn in ${props.answer.took.toFixed(0)} ms`
+      : '',
 )
 const speedMeans = computed(() =>
   props.playing ? 'Frames a second that are reached, of those the clip has' : 'From the question to the drawn picture',
@@ -92,9 +94,11 @@ const share = (frame: number): number => {
     />
     <span class="mono">{{ timecode }}</span>
     <span class="mono quiet speed" data-test="speed" :title="speedMeans">{{ speed }}</span>
+    <PainterButton :by="answer?.by ?? 'processor'" />
   </div>
   <div v-else class="bar" role="group" aria-label="Playing">
     <span class="quiet">a still picture</span><span class="mono quiet speed" data-test="speed">{{ speed }}</span>
+    <PainterButton :by="answer?.by ?? 'processor'" />
   </div>
 </template>
 
@@ -121,7 +125,7 @@ const share = (frame: number): number => {
   min-width: 112px;
   text-align: right;
 }
-.bar > .speed:last-child {
+.bar > .quiet + .speed {
   margin-left: auto;
 }
 </style>

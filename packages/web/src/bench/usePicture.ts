@@ -4,14 +4,26 @@ import { watchEach } from '../components/watchEach'
 import { displayCode, encodingById, straightView, type Figure } from '@fogbath/core'
 import type { Shot } from '../api/types'
 import { proxy, startEngines, transfer } from '../workers/engine'
-import type { Compare, PictureAnswer, PictureRequest, ScopeKind, ScopeOf, Source } from '../workers/protocol'
+import type {
+  Compare,
+  Painted,
+  Painter,
+  PictureAnswer,
+  PictureRequest,
+  ScopeKind,
+  ScopeOf,
+  Source,
+} from '../workers/protocol'
 import { useBenchStore } from '../stores/bench'
+import { useLookStore } from '../stores/look'
 import { sourceOf } from './source'
 
 /** Widths that pictures are worked at; the smallest that fills the canvas is taken. */
 const WIDTHS = [640, 960, 1280, 1920, 2560, 3840]
 /** A picture that takes longer than this is said to be on its way. */
 const LATE_MS = 150
+/** A picture that has not changed for so long rests. */
+const REST_MS = 150
 
 export interface PictureOptions {
   readonly stage: Ref<HTMLElement | null>
@@ -32,6 +44,7 @@ function codeOf(light: number, encoding: string): number {
 /** Ties the bench to the picture workers: asks whenever something changes. */
 export function usePicture(options: PictureOptions, engines: ReturnType<typeof startEngines>) {
   const bench = useBenchStore()
+  const look = useLookStore()
   const answer = shallowRef<PictureAnswer | null>(null)
   const pictureFigures = shallowRef<readonly Figure[]>([])
   const problem = ref('')
@@ -50,7 +63,7 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
     return { type: 'chart', chart: bench.chart, encoding: shot.encoding }
   }
 
-  function request(): PictureRequest | null {
+  function request(by: Painter = 'processor'): PictureRequest | null {
     const shot = bench.shot
     if (!shot) return null
     const own = shot.medium.info.width
@@ -70,12 +83,16 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
       greyCode: grey === null ? null : codeOf(grey, shot.encoding),
       mask: bench.maskShown && masked ? masked.id : null,
       under: bench.underMask && masked ? masked.id : null,
+      by,
     }
   }
 
   let asked = 0
-  async function ask(): Promise<void> {
-    const question = request()
+  let resting: ReturnType<typeof setTimeout> | undefined
+  /** @param by who may draw; what graphics has drawn is drawn again by the processor once it rests */
+  async function ask(by = look.painter): Promise<void> {
+    clearTimeout(resting)
+    const question = request(by)
     if (!question) return
     const mine = ++asked
     const timer = setTimeout(() => (late.value = mine === asked), LATE_MS)
@@ -84,6 +101,7 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
       if (!got) return
       answer.value = got
       problem.value = ''
+      if (got.by === 'graphics' && mine === asked) resting = setTimeout(() => void ask('processor'), REST_MS)
     } catch (error) {
       problem.value = error instanceof Error ? error.message : String(error)
     } finally {
@@ -98,7 +116,7 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
       ...[bench.shot?.id, bench.shot?.encoding, bench.shot?.trims, bench.marks.grey, bench.recipe, bench.preview],
       ...[bench.tap, bench.chart, bench.half, bench.frame, stageWidth.value],
       ...[bench.maskShown, bench.underMask, bench.bath?.mask ? bench.chosen : null],
-      ...[options.compare.value, options.scope.value, options.scopeOf.value, options.zoom.value],
+      ...[options.compare.value, options.scope.value, options.scopeOf.value, options.zoom.value, look.painter],
     ],
     () => {
       if (!playing.value || !settingFrame) void ask()
@@ -116,9 +134,11 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
     // From the end of the range it goes on at its beginning.
     if (bench.frame >= last) bench.frame = first
     await ask()
+    clearTimeout(resting)
     playing.value = true
     const [num, den] = shot.medium.info.fps.split('/').map(Number) as [number, number]
-    const shown = proxy((frame: number, measured: number) => {
+    const shown = proxy((frame: number, measured: number, by: Painted) => {
+      if (answer.value && answer.value.by !== by) answer.value = { ...answer.value, by }
       settingFrame = true
       bench.frame = frame
       rate.value = measured
@@ -132,7 +152,7 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
     } finally {
       playing.value = false
     }
-    void ask()
+    void ask('processor')
   }
 
   const stop = (): Promise<void> => engines.picture.stop()

@@ -140,7 +140,7 @@ async function bringReference(e: Event): Promise<void> {
           v-model:loop="loop"
           :playing="picture.playing.value"
           :rate="picture.rate.value"
-          :took="picture.answer.value?.took ?? null"
+          :answer="picture.answer.value"
           @play="actions.play"
           @from="actions.rangeFrom"
           @to="actions.rangeTo"

@@ -1,8 +1,9 @@
 import { expose } from 'comlink'
 import { canShare, kernelMemory, useThreads, type Figure, type Picture } from '@fogbath/core'
 import { GAP, fitted, stillOf, wiped, type Still } from './compare'
+import { GraphicsPainter } from './gpu/painter'
 import { playFrames } from './play'
-import type { PictureAnswer, PictureRequest, PlayRequest } from './protocol'
+import type { Compare, Painted, PictureAnswer, PictureRequest, PlayRequest } from './protocol'
 import { ReadingSender, readPictures, type Shown } from './readings'
 import { SideEngine } from './side'
 import type { Help } from './tile.worker'
@@ -12,6 +13,9 @@ const MOST_STILLS = 12
 /** More threads than this gain nothing at the sizes that are shown. */
 const MOST_THREADS = 8
 
+/** While graphics draws, readings are renewed this often. */
+const READ_MS = 250
+
 /** Picture work off the page's thread: the newest question wins, whatever is asked meanwhile is dropped. */
 class PictureEngine extends SideEngine {
   private canvas: OffscreenCanvas | undefined
@@ -20,6 +24,8 @@ class PictureEngine extends SideEngine {
   private playing: PlayRequest | undefined
   private readonly stills = new Map<string, Still>()
   private readings: ReadingSender | undefined
+  private readonly graphics = new GraphicsPainter(this.treater)
+  private lastRead = 0
 
   /** Starts threads that share the work on pictures, where the page may share memory; they end with this one. */
   startHelpers(): void {
@@ -54,10 +60,10 @@ class PictureEngine extends SideEngine {
     if (run !== this.run) return null
     const loaded = await this.load(request)
     if (run !== this.run) return null
-    const scene = this.draw(request, loaded)
+    const by = this.draw(request, loaded)
+    const { width, height } = this.treater.sizeOf(loaded[0])
     return {
-      width: scene.width,
-      height: scene.height,
+      ...{ width, height, by },
       frame: request.frame,
       took: performance.now() - started,
       shownAt: performance.timeOrigin + performance.now(),
@@ -75,7 +81,32 @@ class PictureEngine extends SideEngine {
   }
 
   /** Shows the picture and offers it for reading. */
-  private draw(request: PictureRequest, [own, another]: readonly [Loaded, Loaded | null]): Scene {
+  private draw(request: PictureRequest, loaded: readonly [Loaded, Loaded | null]): Painted {
+    if (request.by !== 'processor') this.graphics.want(request.by)
+    const put = (from: OffscreenCanvas, width: number, height: number, which: 'own' | 'other'): void =>
+      this.put(request.compare, from, width, height, which)
+    if (request.by === 'processor' || !this.graphics.paint(request, loaded, put)) {
+      this.drawByProcessor(request, loaded)
+      return 'processor'
+    }
+    this.readBeside(request, loaded[0])
+    return 'graphics'
+  }
+
+  /** Readings are the processor's; while graphics draws they come now and then. */
+  private readBeside(request: PictureRequest, own: Loaded): void {
+    if (performance.now() - this.lastRead < READ_MS) return
+    this.lastRead = performance.now()
+    setTimeout(() => {
+      const scene = this.treater.scene(own)
+      const { recipe, tap, trims } = request
+      this.readings?.offer(scene, () =>
+        this.shown(request, scene, this.treater.treat(scene, tapped(recipe, tap), trims)),
+      )
+    })
+  }
+
+  private drawByProcessor(request: PictureRequest, [own, another]: readonly [Loaded, Loaded | null]): void {
     const scene = this.treater.scene(own)
     const otherScene = another && this.treater.scene(another, 'other-camera')
     const { treater } = this
@@ -95,7 +126,6 @@ class PictureEngine extends SideEngine {
     }
     // Behind what the canvas shows: copying it for the reader would hold the picture up.
     setTimeout(() => this.readings?.offer(scene, () => this.shown(request, scene, treated)))
-    return scene
   }
 
   /** What is to be read off a picture; null when it is gone. */
@@ -136,18 +166,35 @@ class PictureEngine extends SideEngine {
 
   /** Pictures side by side on the canvas. */
   private paint(pictures: readonly Picture[], { width, height }: Scene): void {
-    const canvas = this.canvas
-    if (!canvas) return
-    const whole = pictures.length * (width + GAP) - GAP
-    if (canvas.width !== whole || canvas.height !== height) [canvas.width, canvas.height] = [whole, height]
-    const pen = canvas.getContext('2d')!
-    pictures.forEach((p, i) => pen.putImageData(this.dithered(p, width, height), i * (width + GAP), 0))
+    const pen = this.pen(pictures.length, width, height)
+    pictures.forEach((p, i) => pen?.putImageData(this.dithered(p, width, height), i * (width + GAP), 0))
   }
 
-  /** Plays until stop(); frames that come too late are left out. @returns by callback the frame shown and the rate */
-  async play(request: PlayRequest, onFrame: (frame: number, rate: number) => void): Promise<void> {
+  /** A picture drawn by graphics: whole, beyond the wipe's edge, or on the right. */
+  private put(compare: Compare, from: OffscreenCanvas, width: number, height: number, which: 'own' | 'other'): void {
+    const pen = this.pen(compare.mode === 'pair' ? 2 : 1, width, height)
+    if (which === 'own') pen?.drawImage(from, 0, 0)
+    else if (compare.mode === 'wipe') {
+      const { at, upright } = compare
+      const [x, y] = upright ? [Math.round(at * width), 0] : [0, Math.round(at * height)]
+      if (x < width && y < height) pen?.drawImage(from, x, y, width - x, height - y, x, y, width - x, height - y)
+    } else pen?.drawImage(from, width + GAP, 0)
+  }
+
+  /** Of the canvas, made large enough for pictures side by side. */
+  private pen(pictures: number, width: number, height: number): OffscreenCanvasRenderingContext2D | undefined {
+    const canvas = this.canvas
+    if (!canvas) return undefined
+    const whole = pictures * (width + GAP) - GAP
+    if (canvas.width !== whole || canvas.height !== height) [canvas.width, canvas.height] = [whole, height]
+    return canvas.getContext('2d')!
+  }
+
+  /** Plays until stop(); frames that come too late are left out. @param onFrame is told the frame shown, the rate, the painter */
+  async play(request: PlayRequest, onFrame: (frame: number, rate: number, by: Painted) => void): Promise<void> {
     if (!this.latest) return
     this.playing = request
+    let by: Painted = 'processor'
     const stopped = (): void => void (this.playing === request && (this.playing = undefined))
     await playFrames(request, this.latest.frame, {
       going: () => this.playing === request,
@@ -156,9 +203,9 @@ class PictureEngine extends SideEngine {
         const asked = this.latest!
         const now = { ...asked, frame }
         const loaded = await this.load(now)
-        if (this.playing === request) this.draw(now, loaded)
+        if (this.playing === request) by = this.draw(now, loaded)
       },
-      onFrame,
+      onFrame: (frame, rate) => onFrame(frame, rate, by),
     }).finally(stopped)
   }
 

@@ -33,7 +33,13 @@ export interface PictureRequest {
   readonly mask: string | null
   /** A bath under whose mask readings are taken, or null for the whole picture. */
   readonly under: string | null
+  /** Who may draw; a resting picture is always the processor's. */
+  readonly by: Painter
 }
+
+/** `auto`: whichever is quicker on this machine. */
+export type Painter = 'auto' | 'graphics' | 'processor'
+export type Painted = Exclude<Painter, 'auto'>
 
 export type Compare =
   | { readonly mode: 'off' | 'footage' }
@@ -71,6 +77,7 @@ export interface PictureAnswer {
   readonly width: number
   readonly height: number
   readonly frame: number
+  readonly by: Painted
   /** Milliseconds from question to drawn picture. */
   readonly took: number
   /** When it was drawn, milliseconds of the epoch. */

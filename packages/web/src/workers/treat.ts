@@ -81,13 +81,18 @@ export class Treater {
   /** Whether a scene's light is still in its buffer. */
   holds = (scene: Scene): boolean => [...this.scenes.values()].some((kept) => kept.scene === scene)
 
+  /** Of the scene that is made of it. */
+  sizeOf({ source, stored, width }: Loaded): Omit<Scene, 'camera'> {
+    const shownIn = deliveryOf(source.encoding)
+    if (stored) return { width: stored.width, height: stored.height, shownIn }
+    return { width, height: Math.round((width * 9) / 16), shownIn }
+  }
+
   private read(loaded: Loaded, slot: string): Scene {
-    const shownIn = deliveryOf(loaded.source.encoding)
+    const size = this.sizeOf(loaded)
     if (!loaded.stored) {
-      const { source, width } = loaded
-      const height = Math.round((width * 9) / 16)
-      const camera = this.pictures.copy(slot, this.chart(source.chart, width, height))
-      return { camera, width, height, shownIn }
+      const camera = this.pictures.copy(slot, this.chart(loaded.source.chart, size.width, size.height))
+      return { camera, ...size }
     }
     const { source, stored } = loaded
     const ingest = this.ingests.get(`${source.encoding}/${stored.format}`, () =>
@@ -95,7 +100,7 @@ export class Treater {
     )
     const camera = this.pictures.take(slot, stored.width * stored.height)
     ingest(stored.data, camera)
-    const scene = { camera, width: stored.width, height: stored.height, shownIn }
+    const scene = { camera, ...size }
     if (source.half) this.coverHalf(scene, source.half)
     return scene
   }
@@ -115,11 +120,15 @@ export class Treater {
 
   /** Treats a scene; the result is code values of the delivery, in a picture that the next treatment overwrites. */
   treat({ camera, width, height, shownIn }: Scene, recipe: Recipe, trims: Trims): Picture {
+    return this.runner.run(this.planOf(recipe, trims, shownIn), camera, width, height)
+  }
+
+  /** @param shownIn encoding of the delivery */
+  planOf(recipe: Recipe, trims: Trims, shownIn: string): Plan {
     const { baths, strength } = recipe
-    const plan = this.plans.get(JSON.stringify([baths, strength, trims, shownIn]), () =>
+    return this.plans.get(JSON.stringify([baths, strength, trims, shownIn]), () =>
       compileLine(recipe, { trims, shown: recodeStages(encodingById(shownIn)) }),
     )
-    return this.runner.run(plan, camera, width, height)
   }
 
   /** The mask of a bath on a scene, 0..1, one number a pixel; null when the bath has none. */

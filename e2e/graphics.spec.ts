@@ -1,0 +1,83 @@
+import { join } from 'node:path'
+import { expect, test, type Page } from '@playwright/test'
+import { build } from 'esbuild'
+import { benchOfCopy, differs, restedPicture, sameAs, setNumber } from './helpers'
+
+/** Chromium draws WebGL2 in software here: right or wrong can be told, quick or slow cannot. */
+
+test('graphics draws what the processor draws: every recipe, laying, mask and step on neighbours', async ({ page }) => {
+  const { outputFiles } = await build({
+    entryPoints: [join(import.meta.dirname, 'graphics/compare.ts')],
+    ...{ bundle: true, write: false, format: 'iife', target: 'es2022' },
+  })
+  await page.addScriptTag({ content: outputFiles[0]!.text })
+  expect(await page.evaluate(() => window.graphics.open)).toBe(true)
+  const apart = await page.evaluate(() => window.graphics.compareAll())
+  expect(apart.length).toBeGreaterThan(80)
+  // The limit is one code of 8 bits; the tables are the same, so that they lie much nearer.
+  expect(apart.filter((a) => !(a.p999 <= 0.05 && a.most <= 0.25))).toEqual([])
+  expect(await page.evaluate(() => window.graphics.leftAlone())).toEqual(['tone', 'colour'])
+})
+
+/** Notes who has drawn, as the mark says it. */
+async function watchPainter(page: Page): Promise<() => Promise<string[]>> {
+  await page.locator('[data-test=painter]').evaluate((mark) => {
+    const seen: string[] = []
+    ;(window as unknown as { painters: string[] }).painters = seen
+    new MutationObserver(() => seen.push(mark.getAttribute('data-by')!)).observe(mark, { attributeFilter: ['data-by'] })
+  })
+  return () => page.evaluate(() => (window as unknown as { painters: string[] }).painters)
+}
+
+test('is used while something moves; what rests is the processor’s, and a lost context is not seen', async ({
+  page,
+}) => {
+  await page.route(/picture\.worker.*\.js/, async (route) => {
+    const reply = await route.fetch()
+    const noting = `const open = OffscreenCanvas.prototype.getContext; self.contexts = [];
+      OffscreenCanvas.prototype.getContext = function (...how) {
+        const made = open.apply(this, how); if (how[0] === 'webgl2' && made) self.contexts.push(made); return made };`
+    await route.fulfill({ response: reply, body: noting + (await reply.text()) })
+  })
+  await benchOfCopy(page, 'Regatta bunting')
+  // Threads that only take tiles sleep and answer nobody.
+  const painting = () => page.workers().filter((w) => w.url().includes('picture.worker'))
+  const opened = async (): Promise<number> => {
+    const countOf = () => (self as unknown as { contexts: object[] }).contexts.length
+    const counts = await Promise.all(painting().map((w) => w.evaluate(countOf)))
+    return counts.reduce((sum, n) => sum + n)
+  }
+  const mark = page.locator('[data-test=painter]')
+  await expect(mark).toHaveText('processor')
+  // Automatic: what only draws in software is closed again at once.
+  await expect.poll(opened).toBe(1)
+  await mark.click()
+  await expect(mark).toHaveText('only graphics')
+  await expect.poll(opened).toBe(2)
+  const before = await restedPicture(page)
+
+  const painters = await watchPainter(page)
+  const slider = page.getByRole('slider', { name: 'Printer light, green', exact: true })
+  // The first programs are translated beside the page, and until then the processor draws.
+  await expect
+    .poll(async () => {
+      await slider.press('ArrowRight')
+      return (await painters()).includes('graphics')
+    })
+    .toBe(true)
+  await setNumber(page, 'Printer light, green', '40')
+  await expect(mark).toHaveAttribute('data-by', 'processor')
+  await differs(page, before)
+  const changed = await restedPicture(page)
+
+  const lose = (): void => {
+    const { contexts } = self as unknown as { contexts: WebGL2RenderingContext[] }
+    contexts.at(-1)?.getExtension('WEBGL_lose_context')?.loseContext()
+  }
+  await Promise.all(painting().map((w) => w.evaluate(lose)))
+  await sameAs(page, changed)
+  await setNumber(page, 'Printer light, green', '25')
+  await sameAs(page, before)
+  // After a while it is opened anew.
+  await expect.poll(opened, { timeout: 10_000 }).toBe(3)
+})
