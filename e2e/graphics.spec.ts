@@ -1,16 +1,10 @@
-import { join } from 'node:path'
 import { expect, test, type Page } from '@playwright/test'
-import { build } from 'esbuild'
-import { benchOfCopy, differs, restedPicture, sameAs, setNumber } from './helpers'
+import { benchOfCopy, bundled, differs, restedPicture, sameAs, setNumber } from './helpers'
 
 /** Chromium draws WebGL2 in software here: right or wrong can be told, quick or slow cannot. */
 
 test('graphics draws what the processor draws: every recipe, laying, mask and step on neighbours', async ({ page }) => {
-  const { outputFiles } = await build({
-    entryPoints: [join(import.meta.dirname, 'graphics/compare.ts')],
-    ...{ bundle: true, write: false, format: 'iife', target: 'es2022' },
-  })
-  await page.addScriptTag({ content: outputFiles[0]!.text })
+  await page.evaluate(await bundled('graphics'))
   expect(await page.evaluate(() => window.graphics.open)).toBe(true)
   const apart = await page.evaluate(() => window.graphics.compareAll())
   expect(apart.length).toBeGreaterThan(80)

@@ -1,5 +1,7 @@
+import { join } from 'node:path'
 import { SHIPPED_RECIPES } from '@fogbath/core'
 import { expect, type Page } from '@playwright/test'
+import { build } from 'esbuild'
 
 /** Opens a shot of the demo on the bench and waits for its first exact picture. */
 export async function openBench(page: Page, shot: string): Promise<void> {
@@ -112,4 +114,13 @@ export async function add(page: Page, id: string): Promise<void> {
 export async function press(page: Page, key: string): Promise<void> {
   await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
   await page.keyboard.press(key)
+}
+
+/** A program of page-side/ as text, to be run in the page. */
+export async function bundled(name: string): Promise<string> {
+  const { outputFiles } = await build({
+    entryPoints: [join(import.meta.dirname, 'page-side', `${name}.ts`)],
+    ...{ bundle: true, write: false, format: 'iife', target: 'es2022' },
+  })
+  return outputFiles[0]!.text
 }

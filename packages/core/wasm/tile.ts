@@ -1,6 +1,7 @@
 import { blurAlong, blurDown, shrinkRows, stretchRows } from './blur'
 import { emit16, emit8, emitFloats, ingest16 } from './ends'
 import { fieldRows } from './field'
+import { planesToCodes, resampleAlong, resampleDown } from './planes'
 import { project } from './project'
 import { runProgram } from './run'
 import { shiftRows } from './shift'
@@ -86,6 +87,27 @@ export function tile(job: usize, index: i32, scratch: usize): void {
       const count = word(job, 5)
       const amounts = a + ((before * <usize>count) << 2)
       return project(amounts, b + 16 * before, some, count, word(job, 6), address(job, 7), real(job, 8))
+    }
+    case 13:
+      return resampleDown(a, b, word(job, 5), first, last, address(job, 6), address(job, 7), word(job, 8), real(job, 9), real(job, 10))
+    case 14:
+      return resampleAlong(
+        a,
+        b,
+        word(job, 5),
+        word(job, 6),
+        first,
+        last,
+        address(job, 7),
+        address(job, 8),
+        word(job, 9),
+        real(job, 10),
+        real(job, 11),
+      )
+    case 15: {
+      const at = 4 * before
+      const codes = address(job, 6) + 6 * before
+      return planesToCodes(a + at, b + at, address(job, 5) + at, codes, (some + 3) >> 2, address(job, 7))
     }
     default:
       return

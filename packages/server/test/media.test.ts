@@ -133,19 +133,19 @@ describe('pictures with an odd side', () => {
   })
 })
 
-describe('a sequence', () => {
-  const stills = (name: string, colours: string[], size = '32x18'): string[] => {
-    mkdirSync(watched(name), { recursive: true })
-    return colours.map((colour, i) => {
-      const path = watched(name, `shot.${String(i).padStart(3, '0')}.png`)
-      execFileSync('ffmpeg', [
-        ...['-v', 'error', '-y', '-f', 'lavfi', '-i', `color=${colour}:s=${size}:d=0.1`],
-        ...['-frames:v', '1', '-pix_fmt', 'rgb48be', path],
-      ])
-      return `${name}/shot.${String(i).padStart(3, '0')}.png`
-    })
-  }
+const stills = (name: string, colours: string[], size = '32x18'): string[] => {
+  mkdirSync(watched(name), { recursive: true })
+  return colours.map((colour, i) => {
+    const path = watched(name, `shot.${String(i).padStart(3, '0')}.png`)
+    execFileSync('ffmpeg', [
+      ...['-v', 'error', '-y', '-f', 'lavfi', '-i', `color=${colour}:s=${size}:d=0.1`],
+      ...['-frames:v', '1', '-pix_fmt', 'rgb48be', path],
+    ])
+    return `${name}/shot.${String(i).padStart(3, '0')}.png`
+  })
+}
 
+describe('a sequence', () => {
   it('is known by the contents of its stills, not by their names or number', async () => {
     const shaOf = async (paths: string[]) => (await pick(paths, true)).shots!.at(-1)!.medium.sha256
     const one = await shaOf(stills('one', ['red', 'green', 'blue']))
@@ -186,6 +186,34 @@ describe('the store', () => {
     const medium = await store.take(createReadStream(footage.tiff), 'still.tif')
     expect(medium.sha256).toBe(sha256)
     expect(readFileSync(join(rig.folder, 'alike', sha256.slice(0, 2), sha256))).toEqual(readFileSync(footage.tiff))
+  })
+})
+
+describe('footage as a file', () => {
+  it('is sent whole and in parts, as it was taken in; sequences and what is not there are refused in words', async () => {
+    copyFileSync(footage.clip, watched('whole.mp4'))
+    const picked = await pick(['whole.mp4'])
+    const { id } = (picked.shots as unknown as { medium: { id: number } }[]).at(-1)!.medium
+    const get = (url: string, headers = {}) => rig.app.inject({ method: 'GET', url, headers })
+    const bytes = readFileSync(footage.clip)
+    const whole = await get(`/api/media/${id}/file`)
+    expect([whole.statusCode, whole.headers['accept-ranges'], whole.rawPayload.equals(bytes)]).toEqual([
+      200,
+      'bytes',
+      true,
+    ])
+    const part = await get(`/api/media/${id}/file`, { range: 'bytes=100-199' })
+    expect([part.statusCode, part.headers['content-range']]).toEqual([206, `bytes 100-199/${bytes.length}`])
+    expect(part.rawPayload.equals(bytes.subarray(100, 200))).toBe(true)
+    const beyond = await get(`/api/media/${id}/file`, { range: `bytes=${bytes.length}-` })
+    expect(beyond.statusCode).toBe(416)
+    const shots = (await pick(stills('filed', ['red', 'blue']), true)).shots as unknown as { medium: { id: number } }[]
+    const sequence = await get(`/api/media/${shots.at(-1)!.medium.id}/file`)
+    expect([sequence.statusCode, sequence.json<{ message: string }>().message]).toEqual([
+      400,
+      'shot.000.png is a sequence of files, not one.',
+    ])
+    expect((await get('/api/media/999999/file')).statusCode).toBe(404)
   })
 })
 

@@ -188,6 +188,30 @@ describe('a picture that graphics has drawn', () => {
   })
 })
 
+describe('what each bath does to the frame', () => {
+  it('is not asked for frames that pass by in playing, but for the one where it stops', async () => {
+    vi.useFakeTimers()
+    const bench = await openBench()
+    const playing = ref(true)
+    const changes = vi.fn(async ({ frame }: { frame: number }) => [{ moved: frame / 100, mask: null }])
+    const side = { strips: async () => [], figures: async () => [], changes } as unknown as Engine
+    const readings = scope.run(() =>
+      useLineReadings(
+        () => side,
+        () => playing.value,
+      ),
+    )!
+    bench.frame = 3
+    await vi.advanceTimersByTimeAsync(500)
+    expect(changes).not.toHaveBeenCalled()
+    bench.frame = 7
+    playing.value = false
+    await vi.advanceTimersByTimeAsync(500)
+    expect(readings.changes.value[0]!.moved).toBe(0.07)
+    vi.useRealTimers()
+  })
+})
+
 describe('test strips', () => {
   it('are those of the newest line, whichever answer comes last', async () => {
     const bench = await openBench()

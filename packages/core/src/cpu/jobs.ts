@@ -15,6 +15,9 @@ const JOB = {
   emit16: 10,
   emitFloats: 11,
   project: 12,
+  resampleDown: 13,
+  resampleAlong: 14,
+  planesToCodes: 15,
 } as const
 
 /** A word of a job that is a real number; all others are whole. */

@@ -87,6 +87,8 @@ export async function buildApp(options: AppOptions): Promise<App> {
   ])
     routes(app, options.context)
   if (options.page && existsSync(options.page)) await servePage(app, options.page)
+  // Footage is sent as files as well.
+  else await app.register(files, { root: import.meta.dirname, serve: false })
   return app
 }
 

@@ -1,5 +1,5 @@
 import { readdir, realpath, stat } from 'node:fs/promises'
-import { basename, join, sep } from 'node:path'
+import { basename, dirname, join, sep } from 'node:path'
 import { Medium, Production, Render, Shot } from '../db/models'
 import { findRow } from '../db/rows'
 import { Fault, sentenceOf } from '../errors'
@@ -66,6 +66,16 @@ export function mediaRoutes(app: App, context: Context): void {
       throw new Fault('invalid', `${medium.name} is used by ${shots} shots and ${renders} renders; remove those first.`)
     await store.drop(medium)
     return reply.status(204).send()
+  })
+
+  /** The file as it was taken in, whole or in parts, for pages that decode it themselves. */
+  app.get('/api/media/:id/file', { schema: { params: IdParams } }, async (request, reply) => {
+    const medium = await findRow(Medium, Number(request.params.id), 'medium')
+    const source = store.sourceOf(medium)
+    if (source.type === 'sequence') throw new Fault('invalid', `${medium.name} is a sequence of files, not one.`)
+    return reply
+      .header('content-type', 'application/octet-stream')
+      .sendFile(basename(source.path), dirname(source.path), { immutable: true, maxAge: '365d', cacheControl: true })
   })
 
   const frameOptions = {

@@ -86,7 +86,8 @@ function filters(info: MediaInfo, width: number, height: number): string {
     const planes = info.bits <= 8 ? 'gbrp' : info.bits === 10 ? 'gbrp10le' : info.bits === 12 ? 'gbrp12le' : 'gbrp16le'
     return `format=${planes},zscale=${size}matrixin=gbr:rangein=full:matrix=gbr:range=full:dither=none,format=gbrp16le`
   }
-  return `${fullChroma(info)}zscale=${size}matrixin=${info.matrix}:rangein=${info.range}:matrix=gbr:range=full:dither=none,format=gbrp16le`
+  const first = fullChroma(info) || (scaled ? deeper(info) : '')
+  return `${first}zscale=${size}matrixin=${info.matrix}:rangein=${info.range}:matrix=gbr:range=full:dither=none,format=gbrp16le`
 }
 
 /** zimg takes subsampled chroma only with even sides; pictures with an odd one are brought to 4:4:4 first. */
@@ -94,6 +95,12 @@ function fullChroma({ pixelFormat, width, height, range }: MediaInfo): string {
   const subsampled = /4(?:20|22|11|10|40)|^nv|^p[0-2]1/.test(pixelFormat)
   if (!subsampled || (width % 2 === 0 && height % 2 === 0)) return ''
   return `scale=flags=bicubic+accurate_rnd+full_chroma_inp:in_range=${range}:out_range=${range},format=yuv444p16le,`
+}
+
+/** Scaling rounds to the depth of what it is given, so that is made deeper first; in limited range that is a mere shift. */
+function deeper({ pixelFormat, range }: MediaInfo): string {
+  const chroma = /^yuv(420|422|444)p(?:9|1[024])?(?:le|be)?$/.exec(pixelFormat)?.[1]
+  return chroma && range === 'limited' ? `format=yuv${chroma}p16le,` : ''
 }
 
 /** Cuts a byte stream into blocks of one length. */

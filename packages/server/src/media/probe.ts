@@ -21,6 +21,8 @@ export interface MediaInfo {
   /** Y'CbCr matrix in zscale's words, or `gbr`. */
   readonly matrix: string
   readonly range: 'limited' | 'full'
+  /** Where chroma samples lie against luma, in ffmpeg's words; footage taken in long ago does not say. */
+  readonly chromaAt?: string
   /** The encoding that the file's tags and kind suggest; the user decides. */
   readonly encoding: string
   readonly warnings: readonly string[]
@@ -62,6 +64,7 @@ export async function probe(source: Source, label: string): Promise<MediaInfo> {
     bits: bitsOf(pixelFormat, Number(stream.bits_per_raw_sample ?? 0)),
     float: pixelFormat.includes('f32') || pixelFormat.includes('f16'),
     ...colourOf(stream, codec, height),
+    chromaAt: stream.chroma_location ?? 'unspecified',
     encoding: guessEncoding(stream, codec, label),
   }
   const whole = { ...info, warnings: warningsFor(info, stream) }

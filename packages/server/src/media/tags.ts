@@ -10,6 +10,7 @@ export interface Stream {
   bits_per_raw_sample?: string
   color_space?: string
   color_range?: string
+  chroma_location?: string
   color_transfer?: string
   color_primaries?: string
   r_frame_rate?: string
@@ -50,7 +51,8 @@ export function colourOf(stream: Stream, codec: string, height: number): Pick<Me
     bt2020nc: '2020_ncl',
     bt2020c: '2020_cl',
     fcc: 'fcc',
-    smpte240m: '240m',
+    // So it is written there.
+    smpte240m: 'smpte2400m',
   }
   const jpeg = codec === 'mjpeg'
   const fallback = jpeg || height < 720 ? '470bg' : '709'

@@ -11,6 +11,9 @@ interface MediumInfo {
   pixelFormat: string
   bits: number
   float: boolean
+  matrix: string
+  range: string
+  chromaAt?: string
   encoding: string
   warnings: string[]
 }

@@ -9,8 +9,11 @@ import { sourceOf } from './source'
 
 const REST_MS = 120
 
-/** What the line does, told by its strips, its figures, and how far each bath moves the frame that is shown. */
-export function useLineReadings(side: () => Engine) {
+/**
+ * What the line does, told by its strips, its figures, and how far each bath moves the frame that is shown.
+ * @param playing frames that pass by are not read
+ */
+export function useLineReadings(side: () => Engine, playing: () => boolean = () => false) {
   const bench = useBenchStore()
   const strips = shallowRef<readonly StripColours[]>([])
   const figures = shallowRef<readonly Figure[]>([])
@@ -35,7 +38,7 @@ export function useLineReadings(side: () => Engine) {
 
   async function readFrame(): Promise<void> {
     const shot = bench.shot
-    if (!shot) return
+    if (!shot || playing()) return
     const mine = ++frameRun
     const { recipe, frame } = bench
     const moved = await side()
@@ -51,7 +54,7 @@ export function useLineReadings(side: () => Engine) {
     { immediate: true },
   )
   watchEach(
-    () => [bench.recipe, bench.shot?.id, bench.shot?.trims, bench.shot?.encoding, bench.frame],
+    () => [bench.recipe, bench.shot?.id, bench.shot?.trims, bench.shot?.encoding, bench.frame, playing()],
     () => void rest(),
     { immediate: true },
   )

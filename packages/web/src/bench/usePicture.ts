@@ -1,7 +1,7 @@
 import { useResizeObserver } from '@vueuse/core'
 import { onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue'
 import { watchEach } from '../components/watchEach'
-import { displayCode, encodingById, straightView, type Figure } from '@fogbath/core'
+import { displayCode, encodingById, readsMatrix, straightView, type Figure } from '@fogbath/core'
 import type { Shot } from '../api/types'
 import { proxy, startEngines, transfer } from '../workers/engine'
 import type {
@@ -10,6 +10,7 @@ import type {
   Painter,
   PictureAnswer,
   PictureRequest,
+  PlayRequest,
   ScopeKind,
   ScopeOf,
   Source,
@@ -24,6 +25,15 @@ const WIDTHS = [640, 960, 1280, 1920, 2560, 3840]
 const LATE_MS = 150
 /** A picture that has not changed for so long rests. */
 const REST_MS = 150
+
+/** The clip of a shot, where the page can come to the same numbers as the server. */
+function clipOf({ mediumId, medium: { info } }: Shot): PlayRequest['clip'] {
+  const { kind, width, height, frames, bits, matrix, range, chromaAt } = info
+  const usual = range === 'limited' && (chromaAt === 'left' || chromaAt === 'unspecified')
+  const even = width % 2 === 0 && height % 2 === 0
+  if (kind !== 'clip' || !usual || !even || !readsMatrix(matrix)) return null
+  return { mediumId, width, height, frames, bits, matrix }
+}
 
 export interface PictureOptions {
   readonly stage: Ref<HTMLElement | null>
@@ -145,7 +155,8 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
       queueMicrotask(() => (settingFrame = false))
     })
     try {
-      await engines.picture.play({ first, last, fps: num / den, loop: options.loop.value }, shown)
+      const request = { first, last, fps: num / den, loop: options.loop.value, clip: clipOf(shot) }
+      await engines.picture.play(request, shown)
     } catch (error) {
       problem.value = `Playing stopped: ${error instanceof Error ? error.message : String(error)}`
       return

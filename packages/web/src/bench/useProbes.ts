@@ -12,7 +12,9 @@ export function useProbes(picture: ReturnType<typeof usePicture>) {
   const readings = shallowRef<readonly ProbeReading[]>([])
   let run = 0
 
+  /** Frames that pass by in playing are not measured. */
   async function read(): Promise<void> {
+    if (picture.playing.value) return
     const question = picture.request()
     const mine = ++run
     if (!question || places.value.length === 0) return void (readings.value = [])
@@ -46,7 +48,10 @@ export function useProbes(picture: ReturnType<typeof usePicture>) {
   }
 
   watchEach(
-    () => [bench.recipe, bench.shot?.trims, bench.frame, bench.shot?.id, bench.chart, bench.half, places.value],
+    () => [
+      ...[bench.recipe, bench.shot?.trims, bench.frame, bench.shot?.id, bench.chart, bench.half, places.value],
+      picture.playing.value,
+    ],
     () => void read().catch(() => undefined),
     { immediate: true },
   )

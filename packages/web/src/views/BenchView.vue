@@ -47,7 +47,10 @@ const comparing = useCompare(() => engines.picture, proofs)
 const stage = computed(() => stageView.value?.stage ?? null)
 const picture = usePicture({ stage, compare: comparing.compare, scope, scopeOf, zoom, loop }, engines)
 const probes = useProbes(picture)
-const line = useLineReadings(() => engines.side)
+const line = useLineReadings(
+  () => engines.side,
+  () => picture.playing.value,
+)
 const figures = computed(() => [...line.figures.value, ...picture.pictureFigures.value])
 
 watch(

@@ -7,11 +7,16 @@ export interface StoredFrame {
   readonly format: Extract<FrameFormat, 'u16' | 'f16'>
 }
 
-/** Decoded frames fetched from the server, kept within a budget of bytes; what was used longest ago goes first. */
+/** Where frames may come from instead of the server. */
+export type FrameSupply = (mediumId: number, frame: number, width: number) => Promise<StoredFrame> | null
+
+/** Decoded frames fetched from the server, or from a supply while there is one; kept within a budget of bytes; what was used longest ago goes first. */
 export class FrameStore {
   private readonly frames = new Map<string, StoredFrame>()
   private readonly underway = new Map<string, Promise<StoredFrame>>()
   private bytes = 0
+  /** Where it fails, the server is asked. */
+  supply: FrameSupply | undefined
 
   constructor(private readonly budget: number) {}
 
@@ -32,12 +37,17 @@ export class FrameStore {
     if (known) return Promise.resolve(known)
     let run = this.underway.get(key)
     if (!run) {
-      run = this.fetch(mediumId, frame, width)
+      run = this.supplied(mediumId, frame, width)
         .then((stored) => this.keep(key, stored))
         .finally(() => this.underway.delete(key))
       this.underway.set(key, run)
     }
     return run
+  }
+
+  private async supplied(mediumId: number, frame: number, width: number): Promise<StoredFrame> {
+    const own = await this.supply?.(mediumId, frame, width)?.catch(() => null)
+    return own ?? this.fetch(mediumId, frame, width)
   }
 
   private async fetch(mediumId: number, frame: number, width: number): Promise<StoredFrame> {

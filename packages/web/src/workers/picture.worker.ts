@@ -1,9 +1,11 @@
 import { expose } from 'comlink'
 import { canShare, kernelMemory, useThreads, type Figure, type Picture } from '@fogbath/core'
-import { GAP, fitted, stillOf, wiped, type Still } from './compare'
-import { GraphicsPainter } from './gpu/painter'
+import { PictureCanvas } from './canvas'
+import { fitted, stillOf, wiped, type Still } from './compare'
+import { ClipPlayer } from './clip/player'
+import { GraphicsPainter, type Put } from './gpu/painter'
 import { playFrames } from './play'
-import type { Compare, Painted, PictureAnswer, PictureRequest, PlayRequest } from './protocol'
+import type { Painted, PictureAnswer, PictureRequest, PlayRequest } from './protocol'
 import { ReadingSender, readPictures, type Shown } from './readings'
 import { SideEngine } from './side'
 import type { Help } from './tile.worker'
@@ -13,12 +15,15 @@ const MOST_STILLS = 12
 /** More threads than this gain nothing at the sizes that are shown. */
 const MOST_THREADS = 8
 
-/** While graphics draws, readings are renewed this often. */
+/** While it plays, or graphics draws, readings are renewed this often. */
 const READ_MS = 250
+
+/** Playing waits so long for the clip to be opened. */
+const OPENING_MS = 500
 
 /** Picture work off the page's thread: the newest question wins, whatever is asked meanwhile is dropped. */
 class PictureEngine extends SideEngine {
-  private canvas: OffscreenCanvas | undefined
+  private canvas: PictureCanvas | undefined
   private run = 0
   private latest: PictureRequest | undefined
   private playing: PlayRequest | undefined
@@ -26,6 +31,7 @@ class PictureEngine extends SideEngine {
   private readings: ReadingSender | undefined
   private readonly graphics = new GraphicsPainter(this.treater)
   private lastRead = 0
+  private readonly clips = new ClipPlayer()
 
   /** Starts threads that share the work on pictures, where the page may share memory; they end with this one. */
   startHelpers(): void {
@@ -40,7 +46,7 @@ class PictureEngine extends SideEngine {
 
   /** @param readings leads to the worker that reads what is shown */
   attach(canvas: OffscreenCanvas, readings: MessagePort): void {
-    this.canvas = canvas
+    this.canvas = new PictureCanvas(canvas)
     this.readings = new ReadingSender(readings)
   }
 
@@ -83,8 +89,7 @@ class PictureEngine extends SideEngine {
   /** Shows the picture and offers it for reading. */
   private draw(request: PictureRequest, loaded: readonly [Loaded, Loaded | null]): Painted {
     if (request.by !== 'processor') this.graphics.want(request.by)
-    const put = (from: OffscreenCanvas, width: number, height: number, which: 'own' | 'other'): void =>
-      this.put(request.compare, from, width, height, which)
+    const put: Put = (from, which) => this.canvas?.put(request.compare, from, which)
     if (request.by === 'processor' || !this.graphics.paint(request, loaded, put)) {
       this.drawByProcessor(request, loaded)
       return 'processor'
@@ -93,10 +98,17 @@ class PictureEngine extends SideEngine {
     return 'graphics'
   }
 
-  /** Readings are the processor's; while graphics draws they come now and then. */
+  /** Whether this picture is read. While it plays, or graphics draws, readings come now and then: they cost as much as a picture. */
+  private isRead(by: Painted): boolean {
+    const now = performance.now()
+    if ((this.playing || by === 'graphics') && now - this.lastRead < READ_MS) return false
+    this.lastRead = now
+    return true
+  }
+
+  /** Readings are the processor's. */
   private readBeside(request: PictureRequest, own: Loaded): void {
-    if (performance.now() - this.lastRead < READ_MS) return
-    this.lastRead = performance.now()
+    if (!this.isRead('graphics')) return
     setTimeout(() => {
       const scene = this.treater.scene(own)
       const { recipe, tap, trims } = request
@@ -112,10 +124,13 @@ class PictureEngine extends SideEngine {
     const { treater } = this
     const { compare } = request
     const recipe = tapped(request.recipe, request.tap)
-    const treated =
-      compare.mode === 'footage'
-        ? treater.footage(scene)
-        : treater.copy('treated', treater.treat(scene, recipe, request.trims))
+    const read = this.isRead('processor')
+    const treat = (): Picture => {
+      const picture = treater.treat(scene, recipe, request.trims)
+      // What is treated next overwrites it.
+      return read || compare.mode !== 'off' ? treater.copy('treated', picture) : picture
+    }
+    const treated = compare.mode === 'footage' ? treater.footage(scene) : treat()
     const other = this.otherSide(request, scene, otherScene)
     if (compare.mode === 'pair' && other) this.paint([treated, other], scene)
     else if (compare.mode === 'wipe' && other)
@@ -125,7 +140,7 @@ class PictureEngine extends SideEngine {
       treater.forget('other', 'other-camera', 'wiped')
     }
     // Behind what the canvas shows: copying it for the reader would hold the picture up.
-    setTimeout(() => this.readings?.offer(scene, () => this.shown(request, scene, treated)))
+    if (read) setTimeout(() => this.readings?.offer(scene, () => this.shown(request, scene, treated)))
   }
 
   /** What is to be read off a picture; null when it is gone. */
@@ -166,28 +181,7 @@ class PictureEngine extends SideEngine {
 
   /** Pictures side by side on the canvas. */
   private paint(pictures: readonly Picture[], { width, height }: Scene): void {
-    const pen = this.pen(pictures.length, width, height)
-    pictures.forEach((p, i) => pen?.putImageData(this.dithered(p, width, height), i * (width + GAP), 0))
-  }
-
-  /** A picture drawn by graphics: whole, beyond the wipe's edge, or on the right. */
-  private put(compare: Compare, from: OffscreenCanvas, width: number, height: number, which: 'own' | 'other'): void {
-    const pen = this.pen(compare.mode === 'pair' ? 2 : 1, width, height)
-    if (which === 'own') pen?.drawImage(from, 0, 0)
-    else if (compare.mode === 'wipe') {
-      const { at, upright } = compare
-      const [x, y] = upright ? [Math.round(at * width), 0] : [0, Math.round(at * height)]
-      if (x < width && y < height) pen?.drawImage(from, x, y, width - x, height - y, x, y, width - x, height - y)
-    } else pen?.drawImage(from, width + GAP, 0)
-  }
-
-  /** Of the canvas, made large enough for pictures side by side. */
-  private pen(pictures: number, width: number, height: number): OffscreenCanvasRenderingContext2D | undefined {
-    const canvas = this.canvas
-    if (!canvas) return undefined
-    const whole = pictures * (width + GAP) - GAP
-    if (canvas.width !== whole || canvas.height !== height) [canvas.width, canvas.height] = [whole, height]
-    return canvas.getContext('2d')!
+    this.canvas?.show(pictures.map((p) => this.dithered(p, width, height)))
   }
 
   /** Plays until stop(); frames that come too late are left out. @param onFrame is told the frame shown, the rate, the painter */
@@ -195,7 +189,17 @@ class PictureEngine extends SideEngine {
     if (!this.latest) return
     this.playing = request
     let by: Painted = 'processor'
-    const stopped = (): void => void (this.playing === request && (this.playing = undefined))
+    const { frames } = this.treater
+    const stopped = (): void => {
+      if (this.playing !== request) return
+      this.playing = undefined
+      frames.supply = undefined
+    }
+    const opening = this.clips.supplyFor(request.clip).then((supply) => {
+      if (supply && this.playing === request) frames.supply = supply
+    })
+    // A clip that takes longer to open begins with frames from the server.
+    await Promise.race([opening, new Promise((resolve) => setTimeout(resolve, OPENING_MS))])
     await playFrames(request, this.latest.frame, {
       going: () => this.playing === request,
       show: async (frame) => {
@@ -211,6 +215,7 @@ class PictureEngine extends SideEngine {
 
   stop(): void {
     this.playing = undefined
+    this.treater.frames.supply = undefined
   }
 
   private fetchAhead(frame: number, { first, last }: PlayRequest): void {

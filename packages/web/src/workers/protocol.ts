@@ -87,7 +87,18 @@ export interface PictureAnswer {
 /** Colours of a test strip as CSS-ready 8-bit triples, wedge first, then patches. */
 export type StripColours = readonly (readonly [number, number, number])[]
 
+/** What the page must know of a clip to decode it itself. */
+export interface ClipTraits {
+  readonly width: number
+  readonly height: number
+  readonly frames: number
+  readonly bits: number
+  readonly matrix: string
+}
+
 export interface PlayRequest {
+  /** The clip that is played, where the page may decode it. */
+  readonly clip: (ClipTraits & { readonly mediumId: number }) | null
   readonly first: number
   readonly last: number
   readonly fps: number

@@ -1,18 +1,7 @@
 import { Kept } from '@fogbath/core'
+import { NotReady, corners, link, type Program } from './program'
 
 type GL = WebGL2RenderingContext
-
-/** A program with the places of what it is given. */
-export interface Program {
-  readonly program: WebGLProgram
-  readonly fragment: WebGLShader
-  /** Whether it is known to be linked. */
-  linked: boolean
-  readonly at: (name: string) => WebGLUniformLocation | null
-}
-
-/** Thrown while a program is still being translated beside us. */
-export class NotReady extends Error {}
 
 /** What goes into a program: textures by sampler, whole numbers, vectors of four. */
 export interface Inputs {
@@ -25,9 +14,6 @@ export interface Texture {
   readonly texture: WebGLTexture
   readonly target: number
 }
-
-const CORNERS = `#version 300 es
-void main() { gl_Position = vec4(gl_VertexID == 1 ? 3.0 : -1.0, gl_VertexID == 2 ? 3.0 : -1.0, 0.0, 1.0); }`
 
 /** Drawers that are no hardware, by what browsers call them; trying them would only take time. */
 const IN_SOFTWARE = /swiftshader|llvmpipe|softpipe|software|basic render/i
@@ -54,7 +40,7 @@ export class Device {
     readonly canvas: OffscreenCanvas,
     readonly gl: GL,
   ) {
-    this.vertex = shader(gl, gl.VERTEX_SHADER, CORNERS)
+    this.vertex = corners(gl)
     this.frame = gl.createFramebuffer()!
     this.beside = gl.getExtension('KHR_parallel_shader_compile')
   }
@@ -208,24 +194,3 @@ export class Device {
 /** Graphics takes no memory that threads share. */
 const ownCopy = <T extends Float32Array | Uint16Array>(data: T): T =>
   data.buffer instanceof ArrayBuffer ? data : (data.slice() as T)
-
-function shader(gl: GL, type: number, source: string): WebGLShader {
-  const made = gl.createShader(type)!
-  gl.shaderSource(made, source)
-  gl.compileShader(made)
-  return made
-}
-
-function link(gl: GL, vertex: WebGLShader, source: string): Program {
-  const program = gl.createProgram()!
-  const fragment = shader(gl, gl.FRAGMENT_SHADER, source)
-  gl.attachShader(program, vertex)
-  gl.attachShader(program, fragment)
-  gl.linkProgram(program)
-  const places = new Map<string, WebGLUniformLocation | null>()
-  const at = (name: string): WebGLUniformLocation | null => {
-    if (!places.has(name)) places.set(name, gl.getUniformLocation(program, name))
-    return places.get(name)!
-  }
-  return { program, fragment, linked: false, at }
-}

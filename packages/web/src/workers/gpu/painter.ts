@@ -1,7 +1,8 @@
 import { NO_TRIMS, PlanRunner, type Recipe, type Trims } from '@fogbath/core'
 import type { Against, Painter, PictureRequest } from '../protocol'
 import { NOTHING, tapped, type Loaded, type Treater } from '../treat'
-import { Device, NotReady, type Texture } from './device'
+import { Device, type Texture } from './device'
+import { NotReady } from './program'
 import { GraphicsRunner } from './runner'
 import { Screen } from './screen'
 import { agrees, isQuicker, type Sides } from './trust'
@@ -12,8 +13,8 @@ const SOON_MS = 300
 const AGAIN_MS = 2000
 const MOST_LOSSES = 5
 
-/** Where a picture goes: the left edge of its place on the canvas, and the part of it that is seen there. */
-export type Put = (canvas: OffscreenCanvas, width: number, height: number, which: 'own' | 'other') => void
+/** Takes a drawn picture over: the treated one, or the one that it is compared with. */
+export type Put = (canvas: OffscreenCanvas, which: 'own' | 'other') => void
 
 interface Size {
   readonly width: number
@@ -90,7 +91,7 @@ export class GraphicsPainter {
       if (!drawn) return false
       sides.screen.emit(drawn, size.width, size.height, this.seed++)
       if (sides.device.lost) return false
-      put(sides.device.canvas, size.width, size.height, which)
+      put(sides.device.canvas, which)
       return true
     }
     const other = compare.mode === 'wipe' || compare.mode === 'pair' ? otherOf(compare.against) : null

@@ -1,0 +1,54 @@
+import { expect, test, type Page } from '@playwright/test'
+import { benchOfCopy, bundled } from './helpers'
+
+interface MediumSeen {
+  readonly id: number
+  readonly info: { width: number; height: number; frames: number; bits: number; matrix: string; pixelFormat: string }
+}
+
+async function demoMedia(page: Page): Promise<MediumSeen[]> {
+  const list = (await (await page.request.get('/api/productions')).json()) as { id: number; name: string }[]
+  const demo = list.find((p) => p.name === 'The Lockkeeper’s Almanac')!
+  const whole = await (await page.request.get(`/api/productions/${demo.id}`)).json()
+  return (whole as { shots: { medium: MediumSeen }[] }).shots.map((s) => s.medium)
+}
+
+test('a clip decoded in the page has the server’s pixels, whole and scaled, in any order', async ({ page }) => {
+  await page.goto('/')
+  await page.evaluate(await bundled('clip'))
+  const media = await demoMedia(page)
+  expect(media.map((m) => m.info.pixelFormat)).toContain('yuv420p10le')
+  const orders: [number, number][][] = [
+    [0, 1, 2, 30].map((frame) => [frame, 960]),
+    [47, 5, 6].map((frame) => [frame, 1280]),
+  ]
+  for (const [i, asked] of orders.entries()) {
+    const { id, info } = media[i]!
+    const apart = await page.evaluate(([m, t, a]) => window.compareClip(m, t, a), [id, info, asked] as const)
+    // The limit is one code of 10 bits.
+    expect(apart).toHaveLength(asked.length)
+    expect(Math.max(...apart!)).toBeLessThan(0.25)
+  }
+  // What does not keep to what the server says of it is left to the server.
+  const { id, info } = media[0]!
+  const open = (traits: typeof info) => page.evaluate(([m, t]) => window.compareClip(m, t, []), [id, traits] as const)
+  expect(await open({ ...info, bits: 8 })).toBeNull()
+  expect(await open({ ...info, frames: info.frames + 1 })).toBeNull()
+  expect(await open({ ...info, width: info.width / 2 })).toBeNull()
+})
+
+test('playing decodes in the page, and the server gives no frames meanwhile', async ({ page }) => {
+  await benchOfCopy(page, 'Dawn fog')
+  const asked: string[] = []
+  page.on('request', (r) => void (/\/(frames\/\d+|file)/.test(r.url()) && asked.push(r.url().replace(/.*media/, ''))))
+  const frame = page.getByRole('slider', { name: 'Frame', exact: true })
+  const at = async (): Promise<number> => Number(await frame.getAttribute('aria-valuenow'))
+  const from = await at()
+  await page.getByRole('button', { name: 'Play', exact: true }).click()
+  await expect(page.locator('[data-test=speed]')).toHaveText(/fps$/)
+  await expect.poll(at).toBeGreaterThan(from + 8)
+  await page.getByRole('button', { name: 'Stop' }).click()
+  expect(asked.filter((url) => url.endsWith('/file'))).toHaveLength(1)
+  // The frame from which it starts is there already.
+  expect(asked.filter((url) => url.includes('/frames/'))).toEqual([])
+})

@@ -1,0 +1,34 @@
+import { GAP } from './compare'
+import type { Compare } from './protocol'
+
+/** The canvas on which pictures are shown. */
+export class PictureCanvas {
+  constructor(private readonly canvas: OffscreenCanvas) {}
+
+  /** Pictures of one size side by side. */
+  show(images: readonly ImageData[]): void {
+    const { width, height } = images[0]!
+    const pen = this.pen(images.length, width, height)
+    images.forEach((image, i) => pen.putImageData(image, i * (width + GAP), 0))
+  }
+
+  /** A picture that graphics has drawn: whole, or as the other one beyond the wipe's edge or on the right. */
+  put(compare: Compare, from: OffscreenCanvas, which: 'own' | 'other'): void {
+    const { width, height } = from
+    const pen = this.pen(compare.mode === 'pair' ? 2 : 1, width, height)
+    if (which === 'own') pen.drawImage(from, 0, 0)
+    else if (compare.mode === 'wipe') {
+      const { at, upright } = compare
+      const [x, y] = upright ? [Math.round(at * width), 0] : [0, Math.round(at * height)]
+      if (x < width && y < height) pen.drawImage(from, x, y, width - x, height - y, x, y, width - x, height - y)
+    } else pen.drawImage(from, width + GAP, 0)
+  }
+
+  /** Makes the canvas large enough for pictures side by side. */
+  private pen(pictures: number, width: number, height: number): OffscreenCanvasRenderingContext2D {
+    const { canvas } = this
+    const whole = pictures * (width + GAP) - GAP
+    if (canvas.width !== whole || canvas.height !== height) [canvas.width, canvas.height] = [whole, height]
+    return canvas.getContext('2d')!
+  }
+}
