@@ -4,7 +4,8 @@ import { CHROMIUM } from './e2e/browser'
 export default defineConfig({
   testDir: 'e2e',
   testMatch: '*.spec.ts',
-  workers: 1,
+  // Tests work on copies of the demo production, so that files may run beside each other.
+  workers: 2,
   timeout: 120_000,
   expect: { timeout: 20_000 },
   outputDir: '.fogbath-test/playwright',

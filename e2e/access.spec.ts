@@ -102,7 +102,7 @@ test('from opening a production to a render without a mouse', async ({ page }) =
     throw new Error(`Nothing named ${String(name)} can be reached by Tab.`)
   }
   await page.goto('/')
-  await expect(page.getByRole('heading', { name: 'Productions' })).toBeVisible()
+  await expect(page.getByRole('link', { name: /Dawn fog/ }).first()).toBeVisible()
   await tabTo(/Dawn fog/)
   await page.keyboard.press('Enter')
   await pictureReady(page)

@@ -61,6 +61,8 @@ test('a slider dragged over 500 steps is answered each time, and memory stays fl
 test('playing ends with a sentence when a frame cannot be read, and can be begun again', async ({ page }) => {
   await benchOfCopy(page, 'Dawn fog')
   const play = page.getByRole('button', { name: 'Play', exact: true })
+  // Neither the page's own decoding nor the server's.
+  await page.route(/\/file$/, (route) => route.abort())
   await page.route(/\/frames\//, (route) => route.fulfill({ status: 500, json: { message: 'The frame is damaged.' } }))
   await play.click()
   await expect(page.locator('.stage')).toContainText('Playing stopped: The frame is damaged.')

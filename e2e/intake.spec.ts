@@ -43,18 +43,15 @@ test('a clip of one’s own is taken in, broken files are refused by name', asyn
 })
 
 test('productions are copied and deleted', async ({ page }) => {
+  const name = `Sluice notes ${Date.now()}`
+  expect((await page.request.post('/api/productions', { data: { name } })).status()).toBe(201)
   await page.goto('/')
-  const copies = page.locator('article', { hasText: 'The Lockkeeper’s Almanac (copy)' })
-  await expect(page.locator('article', { hasText: 'The Lockkeeper’s Almanac' }).first()).toBeVisible()
-  const before = await copies.count()
-  // The newest stands first, the demo itself last.
-  await page
-    .locator('article', { hasText: 'The Lockkeeper’s Almanac' })
-    .last()
-    .getByRole('button', { name: 'copy' })
-    .click()
-  await expect(copies).toHaveCount(before + 1)
-  await copies.first().getByRole('button', { name: 'delete' }).click()
+  const own = page.locator('article', { hasText: name })
+  await own.getByRole('button', { name: 'copy' }).click()
+  await expect(own).toHaveCount(2)
+  const copy = page.locator('article', { hasText: `${name} (copy)` })
+  await copy.getByRole('button', { name: 'delete' }).click()
   await page.getByRole('button', { name: 'Delete', exact: true }).click()
-  await expect(copies).toHaveCount(before)
+  await expect(own).toHaveCount(1)
+  await expect(copy).toHaveCount(0)
 })

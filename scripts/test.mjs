@@ -1,5 +1,5 @@
 // npm test: set-up, then types, lint, format, unit, server and browser tests. Ends with `N passed, N failed`.
-import { spawnSync } from 'node:child_process'
+import { spawn, spawnSync } from 'node:child_process'
 import { mkdirSync, readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { startApplication } from './lib/application.mjs'
@@ -13,11 +13,17 @@ const shown = (command, args, env = {}) =>
   spawnSync(command, args, { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env } })
     .status === 0
 
-const check = (name, ...args) => {
-  say(`\n== ${name}`)
-  const ok = shown('npm', ['run', '--silent', ...args])
-  return { passed: ok ? 1 : 0, failed: ok ? 0 : 1 }
-}
+/** Checks beside each other; what one says is shown in one piece when it is done. */
+const check = (name, ...args) =>
+  new Promise((done) => {
+    const child = spawn('npm', ['run', '--silent', ...args], { cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'] })
+    let said = ''
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (text) => (said += text))
+    child.once('close', (code) => {
+      say(`\n== ${name}${code === 0 ? '' : ' failed'}\n${said}`.trimEnd())
+      done({ passed: code === 0 ? 1 : 0, failed: code === 0 ? 0 : 1 })
+    })
+  })
 
 function vitest(folder) {
   say(`\n== tests of ${folder}`)
@@ -68,12 +74,12 @@ run(async () => {
   build()
   rmSync(FOLDER, { recursive: true, force: true })
   mkdirSync(FOLDER, { recursive: true })
-  const counts = [
+  const counts = await Promise.all([
     check('types', 'types'),
     check('lint', 'lint'),
     check('format', 'format:check'),
     check('kernels', 'kernels', '--', '--check'),
-  ]
+  ])
   for (const folder of ['packages/core', 'packages/server', 'packages/web']) counts.push(vitest(folder))
   counts.push(await browserTests())
   const sum = (key) => counts.reduce((total, c) => total + c[key], 0)

@@ -6,6 +6,7 @@ export default defineConfig({
     globalSetup: ['test/global-setup.ts'],
     testTimeout: 120_000,
     hookTimeout: 120_000,
-    fileParallelism: false,
+    // Each rig has a database and a folder of its own.
+    maxWorkers: 2,
   },
 })

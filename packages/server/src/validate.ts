@@ -1,5 +1,6 @@
 import { Ajv, type ErrorObject } from 'ajv'
 import { FIELD_KEYWORDS, RecipeSchema, checkRecipe, completeRecipe, type Recipe } from '@fogbath/core'
+import type { TSchema } from 'typebox'
 import { Fault } from './errors'
 
 /** One Ajv configuration for bodies and files: nothing is coerced, nothing is dropped, wrong input is refused. */
@@ -13,7 +14,6 @@ export const AJV_OPTIONS = {
 } as const
 
 const ajv = new Ajv({ ...AJV_OPTIONS, keywords: [...FIELD_KEYWORDS] })
-const validRecipe = ajv.compile(RecipeSchema)
 
 const show = (value: unknown): string => {
   const text = JSON.stringify(value) ?? 'missing'
@@ -45,13 +45,23 @@ export function describeError(error: ErrorObject, root: string): string {
 export const firstError = (errors: readonly ErrorObject[] | null | undefined): ErrorObject | undefined =>
   errors?.find((e) => e.keyword !== 'if' && e.keyword !== 'allOf') ?? errors?.[0]
 
+/** What is wrong with a value, as a sentence that names the path; null when nothing is. */
+export function validator(schema: TSchema): (value: unknown, root: string) => string | null {
+  const valid = ajv.compile(schema)
+  return (value, root) => {
+    if (valid(value)) return null
+    const error = firstError(valid.errors)
+    return error ? describeError(error, root) : `The ${root} is not valid.`
+  }
+}
+
+const problemOfRecipe = validator(RecipeSchema)
+
 /** Checks a whole recipe; throws a sentence that names the path. */
 function validateRecipe(value: unknown): Recipe {
-  if (!validRecipe(value)) {
-    const error = firstError(validRecipe.errors)
-    throw new Fault('invalid', error ? describeError(error, 'recipe') : 'The recipe is not valid.')
-  }
-  return checkRecipe(value as unknown as Recipe)
+  const problem = problemOfRecipe(value, 'recipe')
+  if (problem) throw new Fault('invalid', problem)
+  return checkRecipe(value as Recipe)
 }
 
 /** Reads a recipe file's text: short forms are completed first. */

@@ -1,4 +1,5 @@
 import { execFileSync } from 'node:child_process'
+import { randomUUID } from 'node:crypto'
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -24,7 +25,7 @@ export interface Rig {
 /** An application on an empty database. */
 export async function makeRig(options: Partial<AppOptions> = {}): Promise<Rig> {
   const folder = mkdtempSync(join(tmpdir(), 'fogbath-test-'))
-  const database = `fogbath_${process.pid}_${Date.now()}`
+  const database = `fogbath_${randomUUID().replaceAll('-', '')}`
   const root = await mariadb.createConnection({
     host: '127.0.0.1',
     port: Number(env('TEST_DB_PORT')),

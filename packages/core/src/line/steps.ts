@@ -37,7 +37,7 @@ export interface KeptStep {
   readonly step: Step
 }
 const Key = Type.String({ pattern: '^[a-z0-9]{8,32}$' })
-const KeptStepSchema = closed({ key: Key, step: Type.Unsafe<Step>(StepSchema) })
+export const KeptStepSchema = closed({ key: Key, step: Type.Unsafe<Step>(StepSchema) })
 
 const change = closed({
   remove: Type.Array(Key, {
