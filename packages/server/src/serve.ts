@@ -1,5 +1,6 @@
 import { isIP } from 'node:net'
 import { join } from 'node:path'
+import { Imports } from './backup/imports'
 import { connect } from './db/connect'
 import { loadDemo } from './demo'
 import { sentenceOf } from './errors'
@@ -36,6 +37,7 @@ async function serve(): Promise<void> {
     db,
     store,
     queue,
+    imports: new Imports(join(data, 'imports')),
     frames: new FrameCache(join(data, 'cache')),
     watched: process.env['FOGBATH_WATCH'] ?? null,
   }

@@ -4,6 +4,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import mariadb from 'mariadb'
+import { Imports } from '../src/backup/imports'
 import { connect } from '../src/db/connect'
 import { buildApp, type AppOptions } from '../src/http/app'
 import type { App, Context } from '../src/http/context'
@@ -50,6 +51,7 @@ async function startRig(folder: string, database: string, options: Partial<AppOp
     db,
     store,
     queue,
+    imports: new Imports(join(folder, 'imports')),
     frames: new FrameCache(join(folder, 'cache'), 3e6),
     watched: join(folder, 'watched'),
   }

@@ -115,7 +115,35 @@ function makeProgram(signal: AbortSignal): Command {
         for (const [key, value] of Object.entries(info))
           print(`${key.padEnd(12)} ${Array.isArray(value) ? value.join(' ') : String(value)}`)
     })
+  addBackupCommands(program, signal)
   return program
+}
+
+/** The data folder of the application that is meant. */
+const dataFolder = (): string => process.env['FOGBATH_DATA'] ?? '.fogbath'
+
+function addBackupCommands(program: Command, signal: AbortSignal): void {
+  program
+    .command('backup')
+    .description('write all productions, or one, into one file; the application must be running')
+    .requiredOption('-o, --output <file>', 'the backup, a ZIP archive')
+    .option('--production <id>', 'only this one', wholeNumber)
+    .option('--no-media', 'without the footage, which must then be there where it is restored')
+    .option('--force', 'write over a file that exists')
+    .action(async (o: { output: string; production?: number; media: boolean; force?: boolean }) => {
+      const { backUp } = await import('./backup')
+      await backUp({ ...o, data: dataFolder(), force: o.force ?? false, signal })
+      print(`${o.output}: written`)
+    })
+  program
+    .command('restore')
+    .description('take a backup in beside what is there; the application must be running')
+    .argument('<file>')
+    .option('--dry-run', 'only say what it holds')
+    .action(async (file: string, o: { dryRun?: boolean }) => {
+      const { linesOf, restore } = await import('./backup')
+      for (const line of linesOf(await restore(dataFolder(), file, o.dryRun ?? false))) print(line)
+    })
 }
 
 /** Runs the command line; the exit code is 0 only when all went well, and an error is one sentence on stderr. */

@@ -7,6 +7,7 @@ import { SHIPPED_RECIPES } from '@fogbath/core'
 import Fastify, { type RouteOptions } from 'fastify'
 import { MOST_BYTES } from '../media/store'
 import { AJV_OPTIONS } from '../validate'
+import { backupRoutes } from './backups'
 import { installBodies } from './bodies'
 import type { App, Context } from './context'
 import { installErrors } from './errors'
@@ -84,6 +85,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
     proofRoutes,
     mediaRoutes,
     renderRoutes,
+    backupRoutes,
   ])
     routes(app, options.context)
   if (options.page && existsSync(options.page)) await servePage(app, options.page)

@@ -2,6 +2,7 @@ import type { FastifyInstance, FastifyBaseLogger, RawServerDefault } from 'fasti
 import type { IncomingMessage, ServerResponse } from 'node:http'
 import type { TypeBoxTypeProvider } from '@fastify/type-provider-typebox'
 import type { Sequelize } from 'sequelize'
+import type { Imports } from '../backup/imports'
 import type { FrameCache } from '../media/frames'
 import type { MediaStore } from '../media/store'
 import type { RenderQueue } from '../render/queue'
@@ -12,6 +13,7 @@ export interface Context {
   readonly store: MediaStore
   readonly frames: FrameCache
   readonly queue: RenderQueue
+  readonly imports: Imports
   /** Folder whose files can be picked without uploading, or null. */
   readonly watched: string | null
 }

@@ -102,3 +102,8 @@ export const FrameParams = Type.Object(
   strict,
 )
 export const FrameQuery = Type.Object({ width: Type.Optional(Type.String({ pattern: '^[0-9]{1,5}$' })) }, strict)
+export const BackupQuery = Type.Object(
+  { media: Type.Optional(Type.Unsafe<'0' | '1'>({ type: 'string', enum: ['0', '1'] })) },
+  strict,
+)
+export const ImportParams = Type.Object({ key: Type.String({ pattern: '^[0-9a-f-]{36}$' }) }, strict)
