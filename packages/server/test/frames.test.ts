@@ -1,4 +1,5 @@
-import { existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync } from 'node:fs'
+import { execFileSync } from 'node:child_process'
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, statSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import Fastify from 'fastify'
@@ -48,6 +49,29 @@ describe('the cache of frames', () => {
     await vi.waitFor(() => expect(has(47)).toBe(true), { timeout: 10_000 })
     // Nothing half-written stays behind.
     expect(readdirSync(join(at, 'sha', String(width))).filter((n) => n.endsWith('.part'))).toEqual([])
+  })
+
+  it('makes ready only the run that comes next, and none that is there', async () => {
+    // Three runs.
+    const path = join(folder, 'longer.mkv')
+    const drawn = 'testsrc2=s=32x18:r=24:d=3'
+    execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', drawn, '-c:v', 'ffv1', '-pix_fmt', 'gbrp16le', path])
+    const source = { type: 'file' as const, path }
+    const own = await probe(source, 'longer')
+    const at = join(folder, 'runs')
+    const cache = new FrameCache(at)
+    const file = (i: number): string => join(at, 'sha', '32', `${i}.rgb`)
+    const there = (i: number) => vi.waitFor(() => expect(existsSync(file(i))).toBe(true), { timeout: 10_000 })
+    await cache.frame(source, own, 'sha', 25, 32)
+    await there(47)
+    await new Promise((resolve) => setTimeout(resolve, 400))
+    expect([existsSync(file(0)), existsSync(file(48))]).toEqual([false, false])
+    await cache.frame(source, own, 'sha', 40, 32)
+    await there(71)
+    const before = statSync(file(48)).ino
+    await cache.frame(source, own, 'sha', 41, 32)
+    await new Promise((resolve) => setTimeout(resolve, 400))
+    expect(statSync(file(48)).ino).toBe(before)
   })
 
   it('serves the next larger of a few widths, and the footage’s own beyond them', async () => {

@@ -3,8 +3,10 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { decodeFrames } from '../src/media/decode'
 import { probe, type MediaInfo } from '../src/media/probe'
 import { linkSequence, withPlainName } from '../src/media/source'
+import { readPixels } from './helpers'
 
 let folder: string
 beforeAll(() => void (folder = mkdtempSync(join(tmpdir(), 'fogbath-probe-'))))
@@ -71,10 +73,23 @@ describe('numbered stills', () => {
     const links = mkdtempSync(join(folder, 'links-'))
     const info = await probe(await linkSequence(paths, links, '25/1'), 'stills')
     expect(info).toMatchObject({ kind: 'sequence', frames: 3, fps: '25/1', width: 320 })
+    // All of them, from the first on.
+    const source = await linkSequence(paths, mkdtempSync(join(folder, 'links-')), '25/1')
+    let i = 0
+    for await (const { data } of decodeFrames(source, info, { first: 0, count: 3 })) {
+      const wanted = readPixels(paths[i++]!)
+      const apart = (data as Uint16Array).reduce((sum, v, k) => sum + Math.abs(v - wanted[k]!), 0) / data.length
+      expect(apart).toBeLessThan(400)
+    }
+    expect(i).toBe(3)
   })
 })
 
 describe('what cannot be read', () => {
+  it('a header without a frame behind it is said to hold none', async () => {
+    const path = made('empty.avi', '-c:v', 'ffv1', '-frames:v', '0')
+    await expect(read(path, 'empty.avi')).rejects.toThrow('empty.avi holds no frames.')
+  })
   it('is refused by name, with the reason', async () => {
     const text = join(folder, 'notes.mp4')
     writeFileSync(text, 'no picture at all')
