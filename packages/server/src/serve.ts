@@ -9,6 +9,7 @@ import type { Context } from './http/context'
 import { keyIn } from './http/key'
 import { FrameCache } from './media/frames'
 import { MediaStore } from './media/store'
+import { Storage } from './storage/storage'
 import { RenderQueue } from './render/queue'
 
 /** Settings come from the environment; scripts/start.mjs sets them. */
@@ -19,6 +20,16 @@ const env = (name: string, fallback?: string): string => {
 }
 
 const isLoopback = (host: string): boolean => host === '::1' || host.startsWith('127.')
+
+/** What is left over goes at the start and every day. */
+function sweepDaily(storage: Storage): void {
+  const sweep = (): void =>
+    void storage.sweep(false).catch((error: unknown) => {
+      process.stderr.write(`fogbath: what is left over could not be removed: ${sentenceOf(error)}\n`)
+    })
+  sweep()
+  setInterval(sweep, 24 * 3_600_000).unref()
+}
 
 async function serve(): Promise<void> {
   const data = env('FOGBATH_DATA')
@@ -38,6 +49,7 @@ async function serve(): Promise<void> {
     store,
     queue,
     imports: new Imports(join(data, 'imports')),
+    storage: new Storage(data, db, store),
     frames: new FrameCache(join(data, 'cache')),
     watched: process.env['FOGBATH_WATCH'] ?? null,
   }
@@ -50,6 +62,7 @@ async function serve(): Promise<void> {
   const app = await buildApp({ context, page: env('FOGBATH_PAGE'), log: true, guard: { hosts, key } })
   const address = await app.listen({ host, port: Number(env('FOGBATH_PORT')) })
   queue.wake()
+  sweepDaily(context.storage)
   if (key) process.send?.({ said: `Others need the key in ${join(data, 'key')}.` })
   process.send?.({ address })
 

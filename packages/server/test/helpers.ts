@@ -10,6 +10,7 @@ import { buildApp, type AppOptions } from '../src/http/app'
 import type { App, Context } from '../src/http/context'
 import { FrameCache } from '../src/media/frames'
 import { MediaStore } from '../src/media/store'
+import { Storage } from '../src/storage/storage'
 import { RenderQueue } from '../src/render/queue'
 
 const env = (name: string): string => process.env[name]!
@@ -52,6 +53,7 @@ async function startRig(folder: string, database: string, options: Partial<AppOp
     store,
     queue,
     imports: new Imports(join(folder, 'imports')),
+    storage: new Storage(folder, db, store),
     frames: new FrameCache(join(folder, 'cache'), 3e6),
     watched: join(folder, 'watched'),
   }

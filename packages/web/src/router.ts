@@ -27,6 +27,12 @@ export const router = createRouter({
       component: () => import('./views/DispatchView.vue'),
       meta: { title: 'Dispatch' },
     },
+    {
+      path: '/storage',
+      name: 'storage',
+      component: () => import('./views/StorageView.vue'),
+      meta: { title: 'Storage' },
+    },
     { path: '/:rest(.*)', redirect: '/' },
   ],
 })

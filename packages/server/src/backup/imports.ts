@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { createWriteStream } from 'node:fs'
-import { mkdir, readFile, readdir, rm, stat, writeFile } from 'node:fs/promises'
+import { mkdir, readFile, rm, writeFile } from 'node:fs/promises'
 import { basename, join } from 'node:path'
 import type { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
@@ -15,8 +15,6 @@ export interface Import {
   readonly key: string
   readonly preview: Preview
 }
-
-const isKey = (name: string): boolean => /^[0-9a-f-]{36}$/.test(name)
 
 /** Backups that came in and have been proved whole, unpacked in a folder each until they are taken in or put away. */
 export class Imports {
@@ -66,17 +64,5 @@ export class Imports {
 
   async drop(key: string): Promise<void> {
     if (!this.busy.has(key)) await rm(join(this.folder, key), { recursive: true, force: true })
-  }
-
-  /** Those that have waited longer. */
-  async olderThan(ms: number): Promise<string[]> {
-    const names = await readdir(this.folder).catch(() => [])
-    const old = await Promise.all(
-      names.filter(isKey).map(async (key) => {
-        const found = await stat(join(this.folder, key)).catch(() => null)
-        return found && Date.now() - found.mtimeMs > ms && !this.busy.has(key) ? [join(this.folder, key)] : []
-      }),
-    )
-    return old.flat()
   }
 }

@@ -115,14 +115,15 @@ function makeProgram(signal: AbortSignal): Command {
         for (const [key, value] of Object.entries(info))
           print(`${key.padEnd(12)} ${Array.isArray(value) ? value.join(' ') : String(value)}`)
     })
-  addBackupCommands(program, signal)
+  addCareCommands(program, signal)
   return program
 }
 
 /** The data folder of the application that is meant. */
 const dataFolder = (): string => process.env['FOGBATH_DATA'] ?? '.fogbath'
 
-function addBackupCommands(program: Command, signal: AbortSignal): void {
+/** Commands on the data of the running application. */
+function addCareCommands(program: Command, signal: AbortSignal): void {
   program
     .command('backup')
     .description('write all productions, or one, into one file; the application must be running')
@@ -131,7 +132,7 @@ function addBackupCommands(program: Command, signal: AbortSignal): void {
     .option('--no-media', 'without the footage, which must then be there where it is restored')
     .option('--force', 'write over a file that exists')
     .action(async (o: { output: string; production?: number; media: boolean; force?: boolean }) => {
-      const { backUp } = await import('./backup')
+      const { backUp } = await import('./care')
       await backUp({ ...o, data: dataFolder(), force: o.force ?? false, signal })
       print(`${o.output}: written`)
     })
@@ -141,8 +142,16 @@ function addBackupCommands(program: Command, signal: AbortSignal): void {
     .argument('<file>')
     .option('--dry-run', 'only say what it holds')
     .action(async (file: string, o: { dryRun?: boolean }) => {
-      const { linesOf, restore } = await import('./backup')
+      const { linesOf, restore } = await import('./care')
       for (const line of linesOf(await restore(dataFolder(), file, o.dryRun ?? false))) print(line)
+    })
+  program
+    .command('sweep')
+    .description('remove what is left over in the data folder; done at every start and daily as well')
+    .option('--dry-run', 'only say what would go')
+    .action(async (o: { dryRun?: boolean }) => {
+      const { sweep } = await import('./care')
+      for (const line of await sweep(dataFolder(), o.dryRun ?? false)) print(line)
     })
 }
 

@@ -19,6 +19,7 @@ import { productionRoutes } from './productions'
 import { proofRoutes } from './proofs'
 import { renderRoutes } from './renders'
 import { shotRoutes } from './shots'
+import { storageRoutes } from './storage'
 
 export interface AppOptions {
   readonly context: Context
@@ -86,6 +87,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
     mediaRoutes,
     renderRoutes,
     backupRoutes,
+    storageRoutes,
   ])
     routes(app, options.context)
   if (options.page && existsSync(options.page)) await servePage(app, options.page)
@@ -97,6 +99,6 @@ export async function buildApp(options: AppOptions): Promise<App> {
 /** Files of the page; every other address that is not the API gets the page itself, which routes on its own. */
 async function servePage(app: App, folder: string): Promise<void> {
   await app.register(files, { root: folder, wildcard: false })
-  const views = ['/productions/*', '/bench/*', '/dispatch', '/shelf', '/sheet/*']
+  const views = ['/productions/*', '/bench/*', '/dispatch', '/storage']
   for (const url of views) app.get(url, (_request, reply) => reply.sendFile('index.html'))
 }

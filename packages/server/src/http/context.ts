@@ -5,6 +5,7 @@ import type { Sequelize } from 'sequelize'
 import type { Imports } from '../backup/imports'
 import type { FrameCache } from '../media/frames'
 import type { MediaStore } from '../media/store'
+import type { Storage } from '../storage/storage'
 import type { RenderQueue } from '../render/queue'
 
 /** What the routes work with; made once by buildApp. */
@@ -14,6 +15,7 @@ export interface Context {
   readonly frames: FrameCache
   readonly queue: RenderQueue
   readonly imports: Imports
+  readonly storage: Storage
   /** Folder whose files can be picked without uploading, or null. */
   readonly watched: string | null
 }

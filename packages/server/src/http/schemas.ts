@@ -106,4 +106,5 @@ export const BackupQuery = Type.Object(
   { media: Type.Optional(Type.Unsafe<'0' | '1'>({ type: 'string', enum: ['0', '1'] })) },
   strict,
 )
+export const SweepBody = Type.Object({ dryRun: Type.Boolean() }, strict)
 export const ImportParams = Type.Object({ key: Type.String({ pattern: '^[0-9a-f-]{36}$' }) }, strict)

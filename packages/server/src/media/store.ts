@@ -33,7 +33,8 @@ export class MediaStore {
     }
   }
 
-  private pathOf(sha256: string): string {
+  /** The file, or the folder of a sequence. */
+  pathOf(sha256: string): string {
     return join(this.folder, sha256.slice(0, 2), sha256)
   }
 

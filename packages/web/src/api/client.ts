@@ -1,5 +1,16 @@
 import type { HistoryChange, KeptStep, Recipe } from '@fogbath/core'
-import type { Medium, Production, Proof, Render, RenderFormat, Shot, TakenFile, Trial } from './types'
+import type {
+  BackupPreview,
+  Medium,
+  Production,
+  Proof,
+  Render,
+  RenderFormat,
+  Shot,
+  StorageUse,
+  TakenFile,
+  Trial,
+} from './types'
 
 /** A refusal by the server (or no answer at all: status 0), with its sentence. */
 export class ApiError extends Error {
@@ -69,27 +80,51 @@ export const api = {
   renders: () => call<Render[]>('GET', '/renders'),
   createRender: (shotId: number, format: RenderFormat) => call<Render>('POST', `/shots/${shotId}/renders`, { format }),
   renderAction: (id: number, action: 'cancel' | 'retry') => call<Render>('POST', `/renders/${id}/action`, { action }),
+  storage: () => call<StorageUse>('GET', '/storage'),
+  sweep: () => call<{ swept: StorageUse['canGo'] }>('POST', '/sweep', { dryRun: false }),
+  acceptImport: (key: string) => call<{ productions: number[] }>('POST', `/imports/${key}/accept`),
+  dropImport: (key: string) => call<void>('DELETE', `/imports/${key}`),
   deleteRender: (id: number) => call<void>('DELETE', `/renders/${id}`),
 }
 
-/** Uploads files in one stream, with progress 0..1. Each file answers for itself. */
-export function uploadFiles(
-  productionId: number,
+/** Sends files as a form, with progress 0..1. @param broken what is said when the way breaks off */
+function sendForm<T>(
+  path: string,
   files: readonly File[],
+  broken: string,
   onProgress: (share: number) => void,
-): Promise<{ files: TakenFile[] }> {
+): Promise<T> {
   return new Promise((resolve, reject) => {
     const form = new FormData()
     for (const file of files) form.append('file', file, file.name)
     const request = new XMLHttpRequest()
-    request.open('POST', `/api/productions/${productionId}/media`)
+    request.open('POST', `/api${path}`)
     request.upload.onprogress = (e) => onProgress(e.lengthComputable ? e.loaded / e.total : 0)
-    request.onerror = () => reject(new ApiError(0, 'The upload was interrupted; nothing was taken in.'))
+    request.onerror = () => reject(new ApiError(0, broken))
     request.onload = () => {
-      const answer = JSON.parse(request.responseText || '{}') as { files?: TakenFile[]; message?: string }
-      if (answer.files) resolve({ files: answer.files })
+      const answer = JSON.parse(request.responseText || '{}') as { files?: unknown; message?: string }
+      // Where each file answers for itself, a refusal is told beside it.
+      if (request.status < 300 || answer.files) resolve(answer as T)
       else reject(new ApiError(request.status, answer.message ?? 'The upload failed.'))
     }
     request.send(form)
   })
 }
+
+/** Uploads files in one stream. Each file answers for itself. */
+export const uploadFiles = (productionId: number, files: readonly File[], onProgress: (share: number) => void) =>
+  sendForm<{ files: TakenFile[] }>(
+    `/productions/${productionId}/media`,
+    files,
+    'The upload was interrupted; nothing was taken in.',
+    onProgress,
+  )
+
+/** Brings a backup to the server, which proves it and tells what it holds; nothing is taken in yet. */
+export const uploadBackup = (file: File, onProgress: (share: number) => void) =>
+  sendForm<{ key: string; preview: BackupPreview }>(
+    '/imports',
+    [file],
+    'The upload was interrupted; nothing was taken in.',
+    onProgress,
+  )

@@ -93,3 +93,20 @@ export interface TakenFile {
   shotId?: number
   message?: string
 }
+
+/** What a backup holds, beside what is here. */
+export interface BackupPreview {
+  productions: { name: string; shots: number; proofs: number; there: boolean }[]
+  media: { here: number; brought: number; bytes: number }
+  missing: string[]
+}
+
+/** Bytes that lie on the server's disk. */
+export interface StorageUse {
+  footage: number
+  cache: number
+  renders: number
+  proofs: number
+  undo: number
+  canGo: { kind: 'upload' | 'footage' | 'cache' | 'render' | 'import'; count: number; bytes: number }[]
+}

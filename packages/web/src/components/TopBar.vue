@@ -15,6 +15,7 @@ const look = useLookStore()
     <nav class="right" aria-label="Places">
       <slot name="right" />
       <RouterLink class="word" to="/dispatch">Dispatch</RouterLink>
+      <RouterLink v-if="!$slots['right']" class="word" to="/storage">Storage</RouterLink>
       <IconButton
         :icon="look.theme === 'dark' ? Sun : Moon"
         :name="look.theme === 'dark' ? 'Light interface' : 'Dark interface'"

@@ -4,7 +4,9 @@ import { onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../api/client'
 import type { Production, Shot } from '../api/types'
+import BringIn from '../components/BringIn.vue'
 import ShotStill from '../components/ShotStill.vue'
+import TakeAlong from '../components/TakeAlong.vue'
 import TopBar from '../components/TopBar.vue'
 
 const productions = shallowRef<Production[] | null>(null)
@@ -45,6 +47,8 @@ function remove(p: Production): void {
     onPositiveClick: () => attempt(() => api.deleteProduction(p)),
   })
 }
+/** The production that is about to be taken along. */
+const along = shallowRef<Production | null>(null)
 /** The footage is shown as it came in. */
 const untreated = ref(false)
 const lineOf = (s: Shot) => s.trials.find((t) => t.id === s.trialId)?.recipe
@@ -66,6 +70,7 @@ const benchOf = (p: Production): string => (p.shots[0] ? `/bench/${p.shots[0].id
       >
         see the footage
       </button>
+      <BringIn @done="load" />
       <form @submit.prevent="create">
         <NInput
           v-model:value="name"
@@ -93,6 +98,9 @@ const benchOf = (p: Production): string => (p.shots[0] ? `/bench/${p.shots[0].id
           <RouterLink class="word" :to="benchOf(p)">bench</RouterLink>
           <RouterLink class="word" :to="`/productions/${p.id}`">intake</RouterLink>
           <button class="word" type="button" @click="attempt(() => api.copyProduction(p.id))">copy</button>
+          <button class="word" type="button" title="Into one file, for another machine" @click="along = p">
+            take along
+          </button>
           <button class="word" type="button" @click="remove(p)">delete</button>
         </span>
       </div>
@@ -104,6 +112,7 @@ const benchOf = (p: Production): string => (p.shots[0] ? `/bench/${p.shots[0].id
         >
       </div>
     </article>
+    <TakeAlong v-model:production="along" />
   </main>
 </template>
 

@@ -5,6 +5,7 @@ import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import type { Preview } from '../backup/apply'
 import type { Import } from '../backup/imports'
+import type { Swept } from '../storage/storage'
 import { Fault } from '../errors'
 import { checkOutputs } from './outputs'
 
@@ -29,8 +30,8 @@ class Running {
     return new Running(address, existsSync(key) ? readFileSync(key, 'utf8').trim() : null)
   }
 
-  async ask(path: string, init: RequestInit = {}): Promise<Response> {
-    const headers = this.key ? { authorization: `Bearer ${this.key}` } : {}
+  async ask(path: string, init: RequestInit = {}, more: Record<string, string> = {}): Promise<Response> {
+    const headers = { ...more, ...(this.key ? { authorization: `Bearer ${this.key}` } : {}) }
     const reply = await fetch(new URL(path, this.address), { ...init, headers }).catch(() => {
       throw new Fault('program', `Fog Bath does not answer at ${this.address}; start it again (npm start).`)
     })
@@ -92,4 +93,13 @@ export function linesOf({ productions, media, missing }: Preview): string[] {
     `footage: ${media.brought} brought (${(media.bytes / 1e6).toFixed(1)} MB), ${media.here} here already`,
     ...missing.map((name) => `missing: ${name}`),
   ]
+}
+
+/** Removes what is left over in the data folder, or only tells it; a line each. */
+export async function sweep(data: string, dryRun: boolean): Promise<string[]> {
+  const init = { method: 'POST', body: JSON.stringify({ dryRun }) }
+  const reply = await Running.find(data).ask('/api/sweep', init, { 'content-type': 'application/json' })
+  const { swept } = (await reply.json()) as { swept: readonly Swept[] }
+  const lines = swept.map(({ kind, count, bytes }) => `${kind}: ${count}, ${(bytes / 1e6).toFixed(1)} MB`)
+  return lines.length > 0 ? lines : ['nothing is left over']
 }
