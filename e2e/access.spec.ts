@@ -30,6 +30,9 @@ test('no view has a serious fault, in the dark and the light interface', async (
       await page.goto('/dispatch')
       await expect(page.getByRole('heading', { name: 'Dispatch' })).toBeVisible()
       expect(await faults(page)).toEqual([])
+      await page.goto('/storage')
+      await expect(page.getByRole('heading', { name: 'What can go' })).toBeVisible()
+      expect(await faults(page)).toEqual([])
     })
   }
 })

@@ -53,11 +53,15 @@ function countOf(report, ok, read) {
 
 async function browserTests() {
   say('\n== browser tests')
-  const application = await startApplication(join(FOLDER, 'data'))
+  const data = join(FOLDER, 'data')
+  const application = await startApplication(data)
   let ok
   let stopped
   try {
-    ok = shown('npx', ['--no-install', 'playwright', 'test'], { FOGBATH_URL: application.url })
+    ok = shown('npx', ['--no-install', 'playwright', 'test'], {
+      FOGBATH_URL: application.url,
+      FOGBATH_DATA: data,
+    })
   } finally {
     stopped = await application.stop()
   }

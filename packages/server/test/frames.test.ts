@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, statSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { halfToNumber } from '@fogbath/core'
 import Fastify from 'fastify'
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { installErrors } from '../src/http/errors'
@@ -81,6 +82,22 @@ describe('the cache of frames', () => {
       ...[80, 80, 160, 160, 160],
     ])
     expect(readdirSync(join(folder, 'widths/sha')).sort()).toEqual(['160', '80'])
+  })
+
+  it('serves float footage as half floats, whole and scaled', async () => {
+    const path = makeFootage(folder).exr
+    const source = { type: 'file' as const, path }
+    const own = await probe(source, 'light.exr')
+    const cache = new FrameCache(join(folder, 'float'))
+    const means = [own.width, 80].map(async (width) => {
+      const frame = await cache.frame(source, own, 'exr', 0, width)
+      expect([frame.format, frame.width, frame.bytes.length]).toEqual(['f16', width, 6 * width * frame.height])
+      const halves = Array.from(numbers(frame.bytes), halfToNumber)
+      return halves.reduce((sum, v) => sum + v, 0) / halves.length
+    })
+    const [whole, scaled] = (await Promise.all(means)) as [number, number]
+    expect(whole).toBeGreaterThan(0.05)
+    expect(scaled).toBeCloseTo(whole, 2)
   })
 
   it('lets a few decoders work at once and gives up what nobody waits for', async () => {

@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process'
 import { describe, expect, it } from 'vitest'
-import { bitsOf, colourOf } from '../src/media/tags'
+import { bitsOf, colourOf, frameRate } from '../src/media/tags'
 
 /** Formats of pixels as ffmpeg itself lists them, with the bits a value; of mosaics it counts each colour’s share. */
 const FORMATS = execFileSync('ffmpeg', ['-hide_banner', '-pix_fmts'])
@@ -44,5 +44,14 @@ describe('matrix and range', () => {
     expect(of('yuvj420p', undefined, 1080, 'mjpeg')).toBe('470bg full')
     expect(of('yuv422p', 'bt709', 1080, 'prores', 'pc')).toBe('709 full')
     expect(of('gbrp10le', 'bt709')).toBe('gbr full')
+  })
+})
+
+describe('the frame rate', () => {
+  it('is the average, or else the one that the container names, or 25', () => {
+    const rates = { avg_frame_rate: '24000/1001', r_frame_rate: '48/1' }
+    expect(frameRate(rates)).toBe('24000/1001')
+    expect(frameRate({ ...rates, avg_frame_rate: '0/0' })).toBe('48/1')
+    expect(frameRate({})).toBe('25/1')
   })
 })

@@ -29,6 +29,9 @@ const addressOf = (p: Production, media: 0 | 1): string => `/api/productions/${p
 </template>
 
 <style scoped>
+a {
+  color: var(--text);
+}
 .ways {
   display: flex;
   gap: 24px;

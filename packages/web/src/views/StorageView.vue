@@ -98,6 +98,9 @@ async function sweep(): Promise<void> {
 </template>
 
 <style scoped>
+a {
+  color: var(--text);
+}
 table {
   border-collapse: collapse;
   margin: 14px 0 22px;
