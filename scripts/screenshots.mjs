@@ -84,6 +84,10 @@ const VIEWS = {
     await page.waitForFunction(() => /fps/.test(document.querySelector('[data-state=running]')?.textContent ?? ''))
     await page.waitForTimeout(1500)
   },
+  storage: async (page) => {
+    await page.goto('/storage')
+    await page.getByRole('heading', { name: 'What can go' }).waitFor()
+  },
 }
 
 run(async () => {

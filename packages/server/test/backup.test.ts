@@ -135,7 +135,11 @@ describe('a backup', () => {
       return buffer(zip.outputStream)
     }
     const later = JSON.stringify({ format: 'fogbath-backup', version: 99, news: true })
+    // Its index says that a few bytes unpack to a gigabyte.
+    const bomb = await zipOf({ 'contents.json': '{}', 'manifest.json': '{}' })
+    bomb.writeUInt32LE(1e9, bomb.indexOf('PK\x01\x02') + 24)
     const strange = [
+      bomb,
       Buffer.alloc(0),
       Buffer.from('no archive'),
       await zipOf({ 'notes.txt': 'hello' }),

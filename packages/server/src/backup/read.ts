@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import { createWriteStream } from 'node:fs'
-import { mkdir, readFile, stat } from 'node:fs/promises'
+import { mkdir, readFile } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import { Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
@@ -20,6 +20,8 @@ import {
   type Manifest,
 } from './contents'
 
+/** Most bytes that a backup may unpack to, so that a small file cannot fill the disk. */
+const MOST_UNPACKED = 200e9
 /** Most bytes of the two files of text. */
 const MOST_TEXT = 512e6
 
@@ -56,12 +58,16 @@ const damaged = (label: string, why: string): Fault =>
 async function unpack(path: string, folder: string, label: string): Promise<Map<string, string>> {
   const found = new Map<string, string>()
   let zip: ZipFile | undefined
+  let bytes = 0
   try {
     zip = await openPromise(path, { strictFileNames: true, autoClose: false })
     for await (const entry of zip.eachEntry()) {
       const { fileName } = entry
       if (!PATHS.test(fileName)) throw damaged(label, `it holds '${fileName.slice(0, 80)}'`)
       if (found.has(fileName)) throw damaged(label, `it holds ${fileName} twice`)
+      bytes += entry.uncompressedSize
+      if (bytes > MOST_UNPACKED || (fileName.endsWith('.json') && entry.uncompressedSize > MOST_TEXT))
+        throw damaged(label, 'it would unpack to more than is taken in')
       found.set(fileName, await unpackEntry(zip, entry, join(folder, fileName)))
     }
   } catch (error) {
@@ -97,7 +103,6 @@ async function read<T>(
   before: (value: unknown) => void = () => undefined,
 ): Promise<T> {
   const name = path.slice(path.lastIndexOf('/') + 1)
-  if ((await stat(path)).size > MOST_TEXT) throw damaged(label, `${name} is larger than ${MOST_TEXT / 1e6} MB`)
   let value: unknown
   try {
     value = JSON.parse(await readFile(path, 'utf8'))
