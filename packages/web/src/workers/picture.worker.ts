@@ -111,10 +111,10 @@ class PictureEngine extends SideEngine {
     if (!this.isRead('graphics')) return
     setTimeout(() => {
       const scene = this.treater.scene(own)
-      const { recipe, tap, trims } = request
-      this.readings?.offer(scene, () =>
-        this.shown(request, scene, this.treater.treat(scene, tapped(recipe, tap), trims)),
-      )
+      const { recipe, tap, trims, compare } = request
+      const treated = (): Picture =>
+        compare.mode === 'footage' ? this.treater.footage(scene) : this.treater.treat(scene, tapped(recipe, tap), trims)
+      this.readings?.offer(scene, () => this.shown(request, scene, treated()))
     })
   }
 
