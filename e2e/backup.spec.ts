@@ -53,7 +53,7 @@ test('the command line backs up, looks into a backup, restores it, and sweeps', 
   const name = `Weir ${Date.now()}`
   const made = (await (await page.request.post('/api/productions', { data: { name } })).json()) as { id: number }
   const countOf = async (): Promise<number> => {
-    const list = (await (await page.request.get('/api/productions')).json()) as { name: string }[]
+    const { items: list } = (await (await page.request.get('/api/productions')).json()) as { items: { name: string }[] }
     return list.filter((p) => p.name === name).length
   }
   try {

@@ -63,7 +63,7 @@ export const saved = (page: Page) => expect(page.locator('.save')).toHaveText('s
 /** The bench on a shot of a fresh copy of the demo production, so that tests do not meet each other's work. */
 export async function benchOfCopy(page: Page, shot: string): Promise<{ production: number; shot: number }> {
   const get = async (url: string) => (await page.request.get(url)).json()
-  const list = (await get('/api/productions')) as { id: number; name: string }[]
+  const { items: list } = (await get('/api/productions')) as { items: { id: number; name: string }[] }
   const demo = list.find((p) => p.name === 'The Lockkeeper’s Almanac')!
   const copy = (await (await page.request.post(`/api/productions/${demo.id}/copy`)).json()) as { id: number }
   const whole = (await get(`/api/productions/${copy.id}`)) as {

@@ -7,7 +7,9 @@ interface MediumSeen {
 }
 
 async function demoMedia(page: Page): Promise<MediumSeen[]> {
-  const list = (await (await page.request.get('/api/productions')).json()) as { id: number; name: string }[]
+  const { items: list } = (await (await page.request.get('/api/productions')).json()) as {
+    items: { id: number; name: string }[]
+  }
   const demo = list.find((p) => p.name === 'The Lockkeeper’s Almanac')!
   const whole = await (await page.request.get(`/api/productions/${demo.id}`)).json()
   return (whole as { shots: { medium: MediumSeen }[] }).shots.map((s) => s.medium)

@@ -1,4 +1,6 @@
+import { join } from 'node:path'
 import { Worker } from 'node:worker_threads'
+import { buildSync } from 'esbuild'
 import { afterEach, describe, expect, it } from 'vitest'
 import {
   emit16,
@@ -21,8 +23,11 @@ const random = seededRandom(77)
 const light = Float32Array.from({ length: 4 * N }, (_, i) => ((i & 3) === 3 ? 1 : 0.6 * random() ** 2))
 
 let helpers: Worker[] = []
-/** A thread cannot begin with a TypeScript file; tsx brings it in. */
-const BEGIN = `import('tsx/esm/api').then(({ tsImport }) => tsImport('./helper-thread.ts', ${JSON.stringify(import.meta.url)}))`
+/** A thread cannot begin with a TypeScript file, so it is bundled first. */
+const BEGIN = buildSync({
+  entryPoints: [join(import.meta.dirname, 'helper-thread.ts')],
+  ...{ bundle: true, write: false, platform: 'node', format: 'cjs', target: 'node20' },
+}).outputFiles[0]!.text
 
 async function helped(threads: number): Promise<void> {
   const before = helpersSeen()

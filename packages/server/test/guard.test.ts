@@ -46,7 +46,8 @@ describe('names of the server', () => {
 
 describe('a page of another site', () => {
   const host = 'localhost:4680'
-  const count = async () => (await rig.app.inject({ url: '/api/productions' })).json<unknown[]>().length
+  const count = async () =>
+    (await rig.app.inject({ url: '/api/productions' })).json<{ items: unknown[] }>().items.length
 
   it('changes nothing here, neither by a script nor by a plain form', async () => {
     const made = await rig.app.inject({ method: 'POST', url: '/api/productions', payload: { name: 'Mine' } })

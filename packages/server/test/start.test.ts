@@ -130,8 +130,8 @@ describe('the application as it is started', () => {
     process.kill(server, 'SIGKILL')
     await until(run.url, 0)
     await until(run.url, 200)
-    const list = (await (await fetch(`${run.url}/api/productions`)).json()) as { name: string }[]
-    expect(list.map((p) => p.name)).toEqual(['Kept'])
+    const list = (await (await fetch(`${run.url}/api/productions`)).json()) as { items: { name: string }[] }
+    expect(list.items.map((p) => p.name)).toEqual(['Kept'])
     await stop(run)
   })
 

@@ -152,7 +152,7 @@ async function processSource(
   await checkOutputs(namesOf(output, first, count), files, options.force ?? false)
   const from = options.encoding ?? info.encoding
   const job = makeJob(options.recipe, from, output.format, undefined, options.to)
-  const pool = new FramePool(parseThreads(options.threads))
+  const pool = new FramePool({ threads: parseThreads(options.threads) })
   const folder = await stagingFolder(output.path)
   try {
     const staged = join(folder, basename(output.path))

@@ -1,5 +1,6 @@
 import { QueryTypes, Sequelize } from 'sequelize'
 import { Umzug, type UmzugStorage } from 'umzug'
+import { Fault } from '../errors'
 import { MIGRATIONS } from './migrations'
 import { defineModels } from './models'
 
@@ -54,4 +55,15 @@ export function makeUmzug(sequelize: Sequelize): Umzug {
   })
 }
 
-const migrate = (sequelize: Sequelize): Promise<unknown> => makeUmzug(sequelize).up()
+/** Brings the schema up to date; one from a later version is left as it is. */
+async function migrate(sequelize: Sequelize): Promise<void> {
+  const umzug = makeUmzug(sequelize)
+  const known = new Set(MIGRATIONS.map((m) => m.name))
+  const later = (await storage(sequelize).executed({ context: {} })).filter((name) => !known.has(name))
+  if (later.length)
+    throw new Fault(
+      'program',
+      `The database was last used by a newer version of Fog Bath (its step ${later.at(-1)} is not known here). Nothing has been changed. Start that version, or set FOGBATH_DATA to another folder.`,
+    )
+  await umzug.up()
+}

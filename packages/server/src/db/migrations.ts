@@ -22,7 +22,12 @@ const refers = (table: string, onDelete: 'CASCADE' | 'RESTRICT' | 'SET NULL') =>
   onDelete,
 })
 
-/** Every step of the schema, oldest first. A step that has been released is never changed. */
+const ADD_EDITS = 'ALTER TABLE shot ADD COLUMN IF NOT EXISTS edits INTEGER NOT NULL DEFAULT 0'
+
+/**
+ * Every step of the schema, oldest first. What a released step leads to is never changed. MariaDB ends a transaction at
+ * each change of a table, so a start that is cut off leaves a step half done: every statement can be run again.
+ */
 export const MIGRATIONS: readonly Migration[] = [
   {
     name: '001-first-tables',
@@ -70,7 +75,7 @@ export const MIGRATIONS: readonly Migration[] = [
   {
     name: '002-marks-and-proofs',
     up: async (q) => {
-      await q.addColumn('shot', 'marks', { type: DataTypes.JSON, allowNull: true })
+      await q.sequelize.query('ALTER TABLE shot ADD COLUMN IF NOT EXISTS marks JSON NULL')
       await q.createTable('proof', {
         ...{ id, revision, shot_id: refers('shot', 'CASCADE'), name: text(60), frame: int, width: int, height: int },
         ...{ encoding: text(32), recipe: json, trims: json },
@@ -79,14 +84,13 @@ export const MIGRATIONS: readonly Migration[] = [
     },
     down: async (q) => {
       await q.dropTable('proof')
-      // removeColumn() first asks for constraints in a way that the MariaDB driver's frozen results do not bear.
-      await q.sequelize.query('ALTER TABLE shot DROP COLUMN marks')
+      await q.sequelize.query('ALTER TABLE shot DROP COLUMN IF EXISTS marks')
     },
   },
   {
     name: '003-edits',
     up: async (q) => {
-      await q.addColumn('shot', 'edits', { ...int, defaultValue: 0 })
+      await q.sequelize.query(ADD_EDITS)
       await q.createTable('edit', {
         id,
         shot_id: refers('shot', 'CASCADE'),
@@ -98,7 +102,7 @@ export const MIGRATIONS: readonly Migration[] = [
     },
     down: async (q) => {
       await q.dropTable('edit')
-      await q.sequelize.query('ALTER TABLE shot DROP COLUMN edits')
+      await q.sequelize.query('ALTER TABLE shot DROP COLUMN IF EXISTS edits')
     },
   },
   {
@@ -111,7 +115,7 @@ export const MIGRATIONS: readonly Migration[] = [
       await q.sequelize.query('ALTER TABLE shot DROP COLUMN IF EXISTS edits')
     },
     down: async (q) => {
-      await q.addColumn('shot', 'edits', { ...int, defaultValue: 0 })
+      await q.sequelize.query(ADD_EDITS)
       // The foreign key needs an index of its own again before this one can go.
       await q.sequelize.query('ALTER TABLE edit ADD INDEX IF NOT EXISTS shot_id (shot_id)')
       await q.sequelize.query('ALTER TABLE edit DROP INDEX IF EXISTS edit_of_shot, DROP COLUMN IF EXISTS `key`')

@@ -1,4 +1,4 @@
-import type { Model, ModelStatic, Transaction, WhereOptions } from 'sequelize'
+import { Op, type Model, type ModelStatic, type Transaction, type WhereOptions } from 'sequelize'
 import { Fault } from '../errors'
 
 /** A row by id, or a 404 that names it. */
@@ -11,6 +11,17 @@ export async function findRow<M extends Model>(
   const row = await model.findByPk(id, transaction ? { transaction } : {})
   if (!row) throw new Fault('not-found', `There is no ${what} ${id}.`)
   return row
+}
+
+/** A page of rows, the newest first. @param before the id that the page before ended with @returns and whether older ones follow */
+export async function newestFirst<M extends Model>(
+  model: ModelStatic<M>,
+  before: string | undefined,
+  most: number,
+): Promise<{ items: M[]; more: boolean }> {
+  const where = (before ? { id: { [Op.lt]: Number(before) } } : {}) as WhereOptions<M['_attributes']>
+  const found = await model.findAll({ where, order: [['id', 'DESC']], limit: most + 1 })
+  return { items: found.slice(0, most), more: found.length > most }
 }
 
 /**

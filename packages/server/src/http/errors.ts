@@ -41,6 +41,11 @@ export function installErrors(app: FastifyInstance): void {
     if (error.code === 'ENOSPC')
       return reply.status(507).send({ error: 'full', message: 'The server’s disk is full; make room and try again.' })
     const status = error.statusCode ?? 500
+    if (error.code === 'FST_ERR_CTP_BODY_TOO_LARGE')
+      return reply.status(status).send({
+        error: 'invalid',
+        message: `The request is larger than ${request.routeOptions.bodyLimit / 1e6} MB, the most that is taken here.`,
+      })
     if (status < 500) return reply.status(status).send({ error: 'invalid', message: error.message })
     request.log.error(error)
     return reply

@@ -7,15 +7,17 @@ import {
   type StackChange,
   type Step,
 } from '@fogbath/core'
-import { Op, type Sequelize, type Transaction } from 'sequelize'
+import { Op, col, fn, type Sequelize, type Transaction } from 'sequelize'
 import { Edit, Shot, type Stack } from '../db/models'
 import { findRow } from '../db/rows'
-import { Fault } from '../errors'
+import { heldShot } from '../db/shots'
 import type { App, Context } from './context'
 import { IdParams } from './schemas'
 
-/** A step that put a line on many shots holds all their old lines. */
-export const MOST_LINES_BODY = 24e6
+/** A step that put a line on many shots holds all their old lines: some 2 kB each. Reading one such body takes 60 ms. */
+export const MOST_LINES_BODY = 8e6
+/** Most bytes of a shot's undo, and of its redo; the oldest steps go first. */
+export const MOST_STACK_BYTES = 16e6
 
 async function changeStack(
   shotId: number,
@@ -34,11 +36,20 @@ async function changeStack(
     fresh.map(({ key, step }, i) => ({ shotId, stack, key, position: (last ?? 0) + 1 + i, step: checkStep(step) })),
     { transaction },
   )
-  const young = await Edit.findAll({
-    ...{ where: { shotId, stack }, attributes: ['id'], order: [['position', 'DESC']], limit: MOST_STEPS, transaction },
+  await dropOldest(shotId, stack, transaction)
+}
+
+/** Keeps the newest steps, as many as may be kept and as fit. */
+async function dropOldest(shotId: number, stack: Stack, transaction: Transaction): Promise<void> {
+  const rows = await Edit.findAll({
+    ...{ where: { shotId, stack }, order: [['position', 'DESC']], transaction, raw: true },
+    attributes: ['id', [fn('LENGTH', col('step')), 'bytes']],
   })
-  if (young.length === MOST_STEPS)
-    await Edit.destroy({ where: { shotId, stack, id: { [Op.notIn]: young.map((row) => row.id) } }, transaction })
+  let room = MOST_STACK_BYTES
+  const old = (rows as unknown as { id: number; bytes: number }[]).filter(
+    ({ bytes }, i) => (room -= bytes) < 0 || i >= MOST_STEPS,
+  )
+  if (old.length) await Edit.destroy({ where: { id: old.map((row) => row.id) }, transaction })
 }
 
 function checkStep(step: Step): Step {
@@ -74,8 +85,7 @@ export function historyRoutes(app: App, { db }: Context): void {
 function change(db: Sequelize, id: number, { past, future }: HistoryChange): Promise<void> {
   return db.transaction(async (transaction) => {
     // The lock lets one window write at a time.
-    const shot = await Shot.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE })
-    if (!shot) throw new Fault('not-found', `There is no shot ${id}.`)
+    await heldShot(id, transaction)
     await changeStack(id, 'past', past, transaction)
     await changeStack(id, 'future', future, transaction)
   })

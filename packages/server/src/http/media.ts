@@ -2,11 +2,11 @@ import { readdir, realpath, stat } from 'node:fs/promises'
 import { basename, dirname, join, sep } from 'node:path'
 import { Medium, Production, Render, Shot } from '../db/models'
 import { findRow } from '../db/rows'
+import { wholeShots } from '../db/shots'
 import { Fault, sentenceOf } from '../errors'
 import { WIDTHS } from '../media/frames'
 import { withFile } from '../media/source'
 import type { App, Context } from './context'
-import { shotsOf } from './productions'
 import { FrameParams, FrameQuery, IdParams, Pick } from './schemas'
 import { createShot } from './shots'
 
@@ -37,7 +37,7 @@ export function mediaRoutes(app: App, context: Context): void {
       ...(status === 422 ? { error: 'media' } : {}),
       ...(message ? { message } : {}),
       files: results,
-      shots: await shotsOf(production.id),
+      shots: await wholeShots({ productionId: production.id }),
     })
   })
 
@@ -51,7 +51,7 @@ export function mediaRoutes(app: App, context: Context): void {
       media.push(await store.takeSequence(paths, basename(paths[0]!), request.body.fps ?? '24'))
     else for (const path of paths) media.push(await withFile(path, (file) => store.take(file, basename(path))))
     for (const medium of media) await createShot(db, production.id, medium)
-    return reply.status(201).send({ shots: await shotsOf(production.id) })
+    return reply.status(201).send({ shots: await wholeShots({ productionId: production.id }) })
   })
 
   app.get('/api/media/:id', { schema: { params: IdParams } }, (request) =>

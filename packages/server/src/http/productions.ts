@@ -1,18 +1,35 @@
-import { NO_MARKS } from '@fogbath/core'
 import type { Sequelize } from 'sequelize'
-import { Medium, Production, Shot, Trial } from '../db/models'
-import { deleteRow, findRow, updateRow } from '../db/rows'
+import { Production, Shot } from '../db/models'
+import { deleteRow, findRow, newestFirst, updateRow } from '../db/rows'
+import { grouped, leadingShots, wholeShots } from '../db/shots'
 import { Fault } from '../errors'
 import { copyProduction } from './copies'
 import type { App, Context } from './context'
-import { IdParams, NewProduction, Order, ProductionChange, RevisionQuery } from './schemas'
+import { IdParams, NewProduction, Order, PageQuery, ProductionChange, RevisionQuery } from './schemas'
+
+/** Productions on one page of the list, and shots of each that are shown there. */
+const PAGE = 25
+const MOST_LEADING = 12
 
 /** Productions, each with its shots in order. */
 export function productionRoutes(app: App, { db }: Context): void {
-  app.get('/api/productions', async () => {
-    const productions = await Production.findAll({ order: [['id', 'DESC']] })
-    const shots = grouped(await shotsOf(), (s) => s.productionId)
-    return productions.map((p) => ({ ...p.toJSON(), shots: shots.get(p.id) ?? [] }))
+  /** A page of productions, newest first, each with its first shots. */
+  app.get('/api/productions', { schema: { querystring: PageQuery } }, async (request) => {
+    const { items, more } = await newestFirst(Production, request.query.before, PAGE)
+    const { shots, counts } = await leadingShots(
+      db,
+      items.map((p) => p.id),
+      MOST_LEADING,
+    )
+    const byProduction = grouped(shots, (s) => s.productionId)
+    return {
+      more,
+      items: items.map((p) => ({
+        ...p.toJSON(),
+        shots: byProduction.get(p.id) ?? [],
+        shotCount: counts.get(p.id) ?? 0,
+      })),
+    }
   })
 
   app.post('/api/productions', { schema: { body: NewProduction } }, async (request, reply) =>
@@ -21,7 +38,7 @@ export function productionRoutes(app: App, { db }: Context): void {
 
   app.get('/api/productions/:id', { schema: { params: IdParams } }, async (request) => {
     const production = await findRow(Production, Number(request.params.id), 'production')
-    return { ...production.toJSON(), shots: await shotsOf(production.id) }
+    return { ...production.toJSON(), shots: await wholeShots({ productionId: production.id }) }
   })
 
   app.patch('/api/productions/:id', { schema: { params: IdParams, body: ProductionChange } }, async (request) => {
@@ -65,39 +82,4 @@ function order(db: Sequelize, productionId: number, wanted: readonly number[]): 
       )
     for (const shot of shots) await shot.update({ position: wanted.indexOf(shot.id) }, { transaction })
   })
-}
-
-/** Shots with their medium and trials, in order. */
-export async function shotsOf(productionId?: number) {
-  const shots = await Shot.findAll({
-    where: productionId ? { productionId } : {},
-    order: [
-      ['position', 'ASC'],
-      ['id', 'ASC'],
-    ],
-  })
-  const media = await Medium.findAll({ where: { id: [...new Set(shots.map((s) => s.mediumId))] } })
-  const trials = await Trial.findAll({ where: { shotId: shots.map((s) => s.id) }, order: [['id', 'ASC']] })
-  const mediumById = new Map(media.map((m) => [m.id, m.toJSON()]))
-  const trialsByShot = grouped(
-    trials.map((t) => t.toJSON()),
-    (t) => t.shotId,
-  )
-  return shots.map((shot) => ({
-    ...shot.toJSON(),
-    marks: shot.marks ?? NO_MARKS,
-    medium: mediumById.get(shot.mediumId)!,
-    trials: trialsByShot.get(shot.id) ?? [],
-  }))
-}
-
-/** Things by a number of theirs, in the order in which they come. */
-function grouped<T>(things: readonly T[], by: (thing: T) => number): Map<number, T[]> {
-  const groups = new Map<number, T[]>()
-  for (const thing of things) {
-    const group = groups.get(by(thing))
-    if (group) group.push(thing)
-    else groups.set(by(thing), [thing])
-  }
-  return groups
 }

@@ -1,12 +1,15 @@
 import { checkRecipe, type Recipe } from '@fogbath/core'
 import { Proof, Shot } from '../db/models'
 import { deleteRow, findRow, updateRow } from '../db/rows'
+import { heldShot } from '../db/shots'
 import { Fault } from '../errors'
-import type { App } from './context'
+import type { App, Context } from './context'
 import { IdParams, NewProof, ProofChange, RevisionQuery } from './schemas'
 
 /** A kept still at preview size, as PNG; base64 adds a third. */
 const MOST_BODY = 24e6
+/** Proofs of one shot; as many fill a wall several screens high, and some hundreds of MB. */
+export const MOST_PROOFS = 200
 const WITHOUT_PICTURE = { exclude: ['picture'] }
 
 /** Width and height from the header of a PNG file (ISO/IEC 15948, 5.2 and 11.2.2). */
@@ -21,7 +24,7 @@ function pngSize(bytes: Buffer): { width: number; height: number } {
 }
 
 /** Proofs: stills kept for comparison, each with the recipe and trims that made it. They are never changed, only named. */
-export function proofRoutes(app: App): void {
+export function proofRoutes(app: App, { db }: Context): void {
   app.get('/api/shots/:id/proofs', { schema: { params: IdParams } }, async (request) => {
     const shot = await findRow(Shot, Number(request.params.id), 'shot')
     return Proof.findAll({ where: { shotId: shot.id }, attributes: WITHOUT_PICTURE, order: [['id', 'ASC']] })
@@ -31,12 +34,14 @@ export function proofRoutes(app: App): void {
     '/api/shots/:id/proofs',
     { schema: { params: IdParams, body: NewProof }, bodyLimit: MOST_BODY },
     async (request, reply) => {
-      const shot = await findRow(Shot, Number(request.params.id), 'shot')
       const { picture, recipe, ...rest } = request.body
       const bytes = Buffer.from(picture, 'base64')
-      const made = await Proof.create({
-        ...{ ...rest, ...pngSize(bytes), shotId: shot.id, encoding: shot.encoding, picture: bytes },
-        recipe: checkRecipe(recipe as unknown as Recipe),
+      const fields = { ...rest, ...pngSize(bytes), picture: bytes, recipe: checkRecipe(recipe as unknown as Recipe) }
+      const made = await db.transaction(async (transaction) => {
+        const { id, encoding } = await heldShot(Number(request.params.id), transaction)
+        if ((await Proof.count({ where: { shotId: id }, transaction })) >= MOST_PROOFS)
+          throw new Fault('invalid', `This shot has ${MOST_PROOFS} proofs, the most that one keeps; remove some first.`)
+        return Proof.create({ ...fields, shotId: id, encoding }, { transaction })
       })
       return reply.status(201).send(await Proof.findByPk(made.id, { attributes: WITHOUT_PICTURE }))
     },

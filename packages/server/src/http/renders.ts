@@ -4,11 +4,14 @@ import type { ServerResponse } from 'node:http'
 import { join } from 'node:path'
 import yazl from 'yazl'
 import { Production, Render, Shot, Trial } from '../db/models'
-import { findRow } from '../db/rows'
+import { findRow, newestFirst } from '../db/rows'
 import { Fault } from '../errors'
 import { TARGETS } from '../media/encode'
 import type { App, Context } from './context'
-import { IdParams, NewRender, RenderAction } from './schemas'
+import { IdParams, NewRender, PageQuery, RenderAction } from './schemas'
+
+/** Renders on one page of the list. */
+const PAGE = 50
 
 /** Renders: made from a shot as it stands now, watched, cancelled, fetched. */
 export function renderRoutes(app: App, { queue }: Context): void {
@@ -42,7 +45,10 @@ export function renderRoutes(app: App, { queue }: Context): void {
     return reply.status(201).send(shape(render))
   })
 
-  app.get('/api/renders', async () => (await Render.findAll({ order: [['id', 'DESC']], limit: 500 })).map(shape))
+  app.get('/api/renders', { schema: { querystring: PageQuery } }, async (request) => {
+    const { items, more } = await newestFirst(Render, request.query.before, PAGE)
+    return { items: items.map(shape), more }
+  })
   app.get('/api/renders/:id', { schema: { params: IdParams } }, async (request) =>
     shape(await findRow(Render, Number(request.params.id), 'render')),
   )

@@ -11,6 +11,9 @@ export const RevisionQuery = Type.Object(
   { additionalProperties: false },
 )
 
+/** Where a page of a list begins: behind the last id of the page before. */
+export const PageQuery = Type.Object({ before: Type.Optional(IdParams.properties.id) }, { additionalProperties: false })
+
 const revision = Type.Integer({ minimum: 1 })
 const name = (most: number) => Type.String({ minLength: 1, maxLength: most, pattern: '\\S' })
 const strict = { additionalProperties: false } as const

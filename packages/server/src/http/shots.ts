@@ -2,9 +2,9 @@ import { NO_TRIMS, SHIPPED_RECIPES, asNewLine, checkRecipe, type Recipe } from '
 import type { Sequelize, Transaction } from 'sequelize'
 import { Medium, Production, Shot, Trial } from '../db/models'
 import { deleteRow, findRow, updateRow } from '../db/rows'
+import { heldShot, wholeShots } from '../db/shots'
 import { Fault } from '../errors'
 import type { App, Context } from './context'
-import { shotsOf } from './productions'
 import { MOST_LINES_BODY } from './history'
 import { IdParams, LinesChange, NewShot, NewTrial, RevisionQuery, ShotChange, TrialChange } from './schemas'
 
@@ -39,8 +39,9 @@ export async function createShot(db: Sequelize, productionId: number, medium: Me
 }
 
 async function wholeShot(id: number) {
-  const shot = await findRow(Shot, id, 'shot')
-  return (await shotsOf(shot.productionId)).find((s) => s.id === id)!
+  const [shot] = await wholeShots({ id })
+  if (!shot) throw new Fault('not-found', `There is no shot ${id}.`)
+  return shot
 }
 
 /** In and out must lie in the footage, and the chosen trial must be the shot's own. */
@@ -61,13 +62,6 @@ async function checkShot(
   if (change.trialId === undefined) return
   const trial = await findRow(Trial, change.trialId, 'trial', transaction)
   if (trial.shotId !== shot.id) throw new Fault('invalid', `Trial ${trial.id} belongs to another shot.`)
-}
-
-/** A shot that nobody else changes until the transaction ends. */
-async function heldShot(id: number, transaction: Transaction): Promise<Shot> {
-  const shot = await Shot.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE })
-  if (!shot) throw new Fault('not-found', `There is no shot ${id}.`)
-  return shot
 }
 
 export function shotRoutes(app: App, { db }: Context): void {

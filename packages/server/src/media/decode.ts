@@ -1,6 +1,6 @@
 import type { FrameData } from '@fogbath/core'
 import { Fault } from '../errors'
-import { SAFE_INPUT, ffmpeg, lastLine } from './ffmpeg'
+import { MOST_MEMORY, SAFE_INPUT, ffmpeg, lastLine } from './ffmpeg'
 import type { MediaInfo } from './probe'
 import { inputArgs, type Source } from './source'
 
@@ -12,7 +12,12 @@ export interface DecodeOptions {
   readonly width?: number
   readonly height?: number
   readonly signal?: AbortSignal
+  /** Gives way to everything else on this machine. */
+  readonly polite?: boolean
 }
+
+/** A decoder that gives nothing for so long hangs, ms; the largest pictures take a few seconds. */
+const PATIENCE_MS = 60_000
 
 /** Interleaved RGB: 16-bit integers from integer sources, 32-bit floats from float ones. */
 export interface Frame {
@@ -30,28 +35,22 @@ export async function* decodeFrames(source: Source, info: MediaInfo, options: De
   const height = options.height ?? info.height
   const channelBytes = info.float ? 4 : 2
   const bytes = width * height * 3 * channelBytes
-  const child = ffmpeg([
+  const args = [
     ...SAFE_INPUT,
     ...seek(info, options.first),
     ...inputArgs(source),
     ...['-map', '0:v:0', '-fps_mode', 'passthrough', '-frames:v', String(options.count)],
-    ...[
-      '-vf',
-      filters(info, width, height),
-      '-f',
-      'rawvideo',
-      '-pix_fmt',
-      info.float ? 'gbrpf32le' : 'rgb48le',
-      'pipe:1',
-    ],
-  ])
+    ...['-vf', filters(info, width, height)],
+    ...['-f', 'rawvideo', '-pix_fmt', info.float ? 'gbrpf32le' : 'rgb48le', 'pipe:1'],
+  ]
+  const child = ffmpeg(args, { memory: MOST_MEMORY, polite: options.polite ?? false })
   const stop = (): void => void child.kill()
   options.signal?.addEventListener('abort', stop)
   let stderr = ''
   child.stderr.on('data', (chunk: Buffer) => (stderr = (stderr + chunk.toString()).slice(-4000)))
   let made = 0
   try {
-    for await (const block of blocks(child.stdout, bytes)) {
+    for await (const block of blocks(patient(child.stdout), bytes)) {
       made++
       yield { data: info.float ? fromPlanes(block, width * height) : words(block), width, height }
     }
@@ -101,6 +100,21 @@ function fullChroma({ pixelFormat, width, height, range }: MediaInfo): string {
 function deeper({ pixelFormat, range }: MediaInfo): string {
   const chroma = /^yuv(420|422|444)p(?:9|1[024])?(?:le|be)?$/.exec(pixelFormat)?.[1]
   return chroma && range === 'limited' ? `format=yuv${chroma}p16le,` : ''
+}
+
+/** A stream that fails when it gives nothing for long; while nobody reads on it is not waited for. */
+async function* patient<T>(stream: AsyncIterable<T>): AsyncGenerator<T> {
+  const reader = stream[Symbol.asyncIterator]()
+  for (;;) {
+    let late: NodeJS.Timeout | undefined
+    const tooLong = new Promise<never>((_, reject) => {
+      const fault = new Fault('media', `The footage gave no picture for ${PATIENCE_MS / 1000} s; it cannot be read.`)
+      late = setTimeout(() => reject(fault), PATIENCE_MS)
+    })
+    const next = await Promise.race([reader.next(), tooLong]).finally(() => clearTimeout(late))
+    if (next.done) return
+    yield next.value
+  }
 }
 
 /** Cuts a byte stream into blocks of one length. */

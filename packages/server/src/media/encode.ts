@@ -27,6 +27,8 @@ export interface Target {
   readonly encoding: string
   /** Goes into a clip; stills have none. */
   readonly sound?: Sound | null
+  /** Gives way to everything else on this machine. */
+  readonly polite?: boolean
 }
 
 export interface Writer {
@@ -40,13 +42,14 @@ export interface Writer {
 export async function openWriter(target: Target): Promise<Writer> {
   await mkdir(dirname(target.path), { recursive: true })
   const float = TARGETS[target.format].float
-  const child = ffmpeg([
+  const args = [
     ...['-y', '-f', 'rawvideo', '-pixel_format', float ? 'gbrpf32le' : 'rgb48le'],
     ...['-video_size', `${target.width}x${target.height}`, '-framerate', target.fps, '-i', 'pipe:0'],
     ...(target.sound ? soundInput(target.sound) : []),
     ...outputArgs(target),
     `file:${target.path}`,
-  ])
+  ]
+  const child = ffmpeg(args, { polite: target.polite ?? false })
   let stderr = ''
   child.stderr.on('data', (chunk: Buffer) => (stderr = (stderr + chunk.toString()).slice(-4000)))
   // A closed pipe shows itself as ffmpeg's own exit below; without a listener it would end the process.

@@ -1,5 +1,7 @@
+import { existsSync } from 'node:fs'
 import { execa, type ResultPromise } from 'execa'
 import { Fault } from '../errors'
+import { giveWay } from '../priority'
 
 /** Only local files and pipes are ever opened, and only formats that hold pictures: no playlists, no scripts. */
 const FORMATS = [
@@ -12,35 +14,71 @@ const QUIET = ['-hide_banner', '-nostdin', '-loglevel', 'error']
 
 /** The last line that a program wrote to stderr, without its own prefixes. */
 export const lastLine = (stderr: string): string =>
-  (stderr.trim().split('\n').pop() ?? '').replace(/^\[[^\]]*\]\s*/, '').slice(0, 200)
+  /Cannot allocate memory/.test(stderr)
+    ? `it needs more than ${MOST_MEMORY / 2 ** 30} GB of memory`
+    : (stderr.trim().split('\n').pop() ?? '').replace(/^\[[^\]]*\]\s*/, '').slice(0, 200)
 
 /** Why a file could not be written, from what ffmpeg said. */
 export const writeFailure = (stderr: string): string =>
   /No space left on device/.test(stderr) ? 'the disk is full; make room and try again' : lastLine(stderr)
 
+/**
+ * What a program that reads somebody's file may hold, bytes. The largest picture that is taken in needs half of it
+ * (8K of 10 bits at full size: 2.0 GB on two processors).
+ */
+export const MOST_MEMORY = 4 * 2 ** 30
+
+/** The system's own program for limits (util-linux); where there is none, programs run without. */
+const LIMITER = '/usr/bin/prlimit'
+
+export interface Care {
+  /** Most bytes of memory; without limit when left out, as for what we write ourselves. */
+  readonly memory?: number
+  /** Gives way to everything else on this machine, as renders do. */
+  readonly polite?: boolean
+}
+
+/** A program and its arguments, with what it may use. The limit lies on private writable memory (setrlimit(2), RLIMIT_DATA). */
+function limited(program: string, args: readonly string[], { memory }: Care): [string, string[]] {
+  return memory && existsSync(LIMITER) ? [LIMITER, [`--data=${memory}`, '--', program, ...args]] : [program, [...args]]
+}
+
 /** Runs ffprobe and gives its JSON. */
 export async function ffprobe(args: readonly string[]): Promise<unknown> {
   const all = ['-v', 'error', ...SAFE_INPUT, '-of', 'json', ...args]
-  const { stdout } = await execa('ffprobe', all, { timeout: 120_000, maxBuffer: 64e6 }).catch(notInstalled)
+  const run = execa(...limited('ffprobe', all, { memory: MOST_MEMORY }), { timeout: 120_000, maxBuffer: 64e6 })
+  const { stdout } = await run.catch(checkInstalled)
   return JSON.parse(stdout)
 }
 
 /** Starts ffmpeg with raw pipes; never through a shell. */
-export function ffmpeg(args: readonly string[]): ResultPromise<typeof RAW> {
-  return execa('ffmpeg', [...QUIET, ...args], RAW)
+export function ffmpeg(args: readonly string[], care: Care): ResultPromise<typeof RAW> {
+  const child = execa(...limited('ffmpeg', [...QUIET, ...args], care), RAW)
+  if (care.polite && child.pid) giveWay(child.pid)
+  return child
 }
 
 const RAW = { encoding: 'buffer', buffer: false, reject: false, forceKillAfterDelay: 2000 } as const
 
 /** Runs ffmpeg to its end; gives stderr when it failed, else null. */
-export async function runFfmpeg(args: readonly string[], timeout: number): Promise<string | null> {
-  const result = await execa('ffmpeg', [...QUIET, ...args], { reject: false, timeout, maxBuffer: 16e6 })
-  if (result.code === 'ENOENT') notInstalled(result)
-  return result.failed ? result.stderr || result.shortMessage || 'stopped' : null
+export async function runFfmpeg(args: readonly string[], timeout: number, care: Care): Promise<string | null> {
+  const child = execa(...limited('ffmpeg', [...QUIET, ...args], care), { reject: false, timeout, maxBuffer: 16e6 })
+  if (care.polite && child.pid) giveWay(child.pid)
+  const result = await child
+  if (!result.failed) return null
+  if (isMissing(result)) throw notInstalled()
+  return result.stderr || result.shortMessage || 'stopped'
 }
 
-function notInstalled(error: unknown): never {
-  if ((error as { code?: string }).code === 'ENOENT')
-    throw new Fault('program', 'ffmpeg is not installed; run `npm start` once, or install Debian’s package ffmpeg.')
-  throw error
+/** Started by itself a program that is not there is an error of the start; the limiter says so and ends. */
+const isMissing = (error: unknown): boolean => {
+  const { code, stderr } = error as { code?: string; stderr?: unknown }
+  return code === 'ENOENT' || (typeof stderr === 'string' && /^prlimit: failed to execute/.test(stderr))
+}
+
+const notInstalled = (): Fault =>
+  new Fault('program', 'ffmpeg is not installed; run `npm start` once, or install Debian’s package ffmpeg.')
+
+function checkInstalled(error: unknown): never {
+  throw isMissing(error) ? notInstalled() : error
 }

@@ -2,7 +2,7 @@ import { constants } from 'node:fs'
 import { access, stat } from 'node:fs/promises'
 import { Fault, sentenceOf } from '../errors'
 import { decodeFrames } from './decode'
-import { ffprobe, lastLine, runFfmpeg, SAFE_INPUT } from './ffmpeg'
+import { MOST_MEMORY, SAFE_INPUT, ffprobe, lastLine, runFfmpeg } from './ffmpeg'
 import { inputArgs, type Source } from './source'
 import { STILL_CODECS, bitsOf, colourOf, frameRate, guessEncoding, warningsFor, type Stream } from './tags'
 
@@ -123,6 +123,7 @@ function countFrames(stream: Stream, label: string): number {
 }
 
 const PATIENCE_MS = 120_000
+const CARE = { memory: MOST_MEMORY }
 
 /** Decodes the first frame and the last second strictly; a damaged file shows itself there. */
 async function proveWhole(source: Source, stream: Stream, frames: number, label: string): Promise<void> {
@@ -131,13 +132,13 @@ async function proveWhole(source: Source, stream: Stream, frames: number, label:
   const decode = (before: readonly string[], after: readonly string[]): string[] => [
     ...[...strict, ...SAFE_INPUT, ...before, ...inputArgs(source), '-map', '0:v:0', ...after, '-f', 'null', '-'],
   ]
-  const first = await runFfmpeg(['-xerror', ...decode([], ['-frames:v', '1'])], PATIENCE_MS)
+  const first = await runFfmpeg(['-xerror', ...decode([], ['-frames:v', '1'])], PATIENCE_MS, CARE)
   if (first && !(frames === 1 && (await onlyMoreFollows(source, strict))))
     throw new Fault('media', `${label} cannot be decoded: it is damaged or cut short (${lastLine(first)}).`)
   if (source.type === 'sequence' || frames < 2) return
   const [num, den] = frameRate(stream).split('/').map(Number) as [number, number]
   const lastSecond = decode(['-ss', String(Math.max(0, ((frames - 2) * den) / num))], [])
-  const last = await runFfmpeg(['-xerror', ...lastSecond], PATIENCE_MS)
+  const last = await runFfmpeg(['-xerror', ...lastSecond], PATIENCE_MS, CARE)
   if (last) throw new Fault('media', `${label} is damaged towards its end (${lastLine(last)}).`)
 }
 

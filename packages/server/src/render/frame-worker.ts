@@ -1,8 +1,8 @@
 import { Treatment, emit16, emitFloat, type FrameData, type Recipe, type Trims } from '@fogbath/core'
 import { isWorkerThread, move, workerData } from 'piscina'
-import { startHelpers } from './threads'
+import { startHelpers, type ThreadData } from './threads'
 
-if (isWorkerThread) startHelpers((workerData as { threads: number }).threads)
+if (isWorkerThread) startHelpers(workerData as ThreadData)
 
 /** One frame to be worked on; the buffer travels without being copied. */
 export interface FrameTask {

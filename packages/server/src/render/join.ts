@@ -41,6 +41,7 @@ export async function joinParts(
       ...['-c:v', 'copy', '-movflags', '+faststart+write_colr', '-f', format, `file:${staged}`],
     ],
     AN_HOUR,
+    { polite: true },
   )
   if (failed) throw new Fault('program', `The parts could not be joined: ${writeFailure(failed)}.`)
   await rename(staged, file)

@@ -1,7 +1,7 @@
 import type { FrameData } from '@fogbath/core'
 import { Piscina } from 'piscina'
 import type { FrameTask } from './frame-worker'
-import { frameThread, usualThreads } from './threads'
+import { frameThread, usualThreads, type ThreadData } from './threads'
 
 /** Frames under way at once: one is worked on while others are decoded and written. */
 const UNDER_WAY = 3
@@ -11,14 +11,15 @@ export class FramePool {
   private readonly piscina: Piscina
   readonly width = UNDER_WAY
 
-  constructor(threads = usualThreads()) {
+  /** @param polite whether the work gives way to everything else on this machine, as renders in the background do */
+  constructor({ threads = usualThreads(), polite = false } = {}) {
     this.piscina = new Piscina({
-      ...frameThread(),
+      filename: frameThread(),
       // When there is nothing to do the thread goes, and with it the pictures of the last render.
       minThreads: 0,
       maxThreads: 1,
       idleTimeout: 30_000,
-      workerData: { threads },
+      workerData: { threads, polite } satisfies ThreadData,
     })
   }
 

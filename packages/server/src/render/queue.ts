@@ -38,7 +38,7 @@ export interface RenderProgress {
  * render that was interrupted goes on behind its last whole part.
  */
 export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
-  private readonly pool = new FramePool()
+  private readonly pool = new FramePool({ polite: true })
   private current: { readonly id: number; readonly abort: AbortController; ended: Promise<void> } | undefined
   /** One look through the rows at a time. */
   private readonly looks = new PQueue({ concurrency: 1 })
@@ -213,6 +213,7 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
       job,
       target,
       pool: this.pool,
+      polite: true,
       signal,
       onFrame,
     })

@@ -15,6 +15,8 @@ export interface RunOptions {
   readonly target: Target
   readonly pool: FramePool
   readonly signal?: AbortSignal
+  /** Gives way to everything else on this machine. */
+  readonly polite?: boolean
   /** Called after each written frame with how many are done. */
   readonly onFrame?: (done: number) => void
 }
@@ -24,7 +26,8 @@ export interface RunOptions {
  * length; they are written in order. When anything fails the writer is stopped and the error goes to the caller.
  */
 export async function runFrames(o: RunOptions): Promise<void> {
-  const writer = await openWriter(o.target)
+  const polite = o.polite ?? false
+  const writer = await openWriter({ ...o.target, polite })
   const underway: Promise<FrameData>[] = []
   let done = 0
   const writeOldest = async (): Promise<void> => {
@@ -36,6 +39,7 @@ export async function runFrames(o: RunOptions): Promise<void> {
     for await (const { data, width, height } of decodeFrames(o.source, o.info, {
       first: o.first,
       count: o.count,
+      polite,
       ...(o.signal ? { signal: o.signal } : {}),
     })) {
       o.signal?.throwIfAborted()

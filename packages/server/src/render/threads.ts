@@ -3,25 +3,32 @@ import { availableParallelism } from 'node:os'
 import { fileURLToPath } from 'node:url'
 import { Worker } from 'node:worker_threads'
 import { kernelMemory, useThreads } from '@fogbath/core'
+import { giveWay } from '../priority'
 
 /** Threads that share the work on a picture where nothing else is wished for. */
 export const usualThreads = (): number => Math.max(1, Math.min(8, availableParallelism()))
 
-const beside = (name: string): string => fileURLToPath(new URL(`./${name}`, import.meta.url))
+/** A thread begins with a built file: beside the program, or where that runs from source, among what was built of it. */
+function threadFile(name: string): string {
+  const beside = fileURLToPath(new URL(`./${name}`, import.meta.url))
+  return existsSync(beside) ? beside : fileURLToPath(new URL(`../../dist/${name}`, import.meta.url))
+}
 
-/** The file of the thread that works on frames: built it lies beside the program, from source it runs through tsx. */
-export const frameThread = (): { filename: string; execArgv?: string[] } =>
-  existsSync(beside('frame-worker.js'))
-    ? { filename: beside('frame-worker.js') }
-    : { filename: beside('frame-worker.ts'), execArgv: ['--import', 'tsx'] }
+/** The file of the thread that works on frames. */
+export const frameThread = (): string => threadFile('frame-worker.js')
 
-/**
- * Starts helpers that share this thread's work on pictures; they end with it. From source there are none, because a
- * thread cannot begin with a TypeScript file. @param threads this one included
- */
-export function startHelpers(threads: number): void {
-  const file = beside('helper-thread.js')
-  if (!existsSync(file)) return
+/** What a thread for frames is started with. */
+export interface ThreadData {
+  /** Threads that share the work, this one included. */
+  readonly threads: number
+  /** Whether they give way to everything else on this machine. */
+  readonly polite: boolean
+}
+
+/** Starts helpers that share this thread's work on pictures; they end with it. */
+export function startHelpers({ threads, polite }: ThreadData): void {
+  if (polite) giveWay()
+  const file = threadFile('helper-thread.js')
   for (let thread = 1; thread < threads; thread++) {
     const helper = new Worker(file, { workerData: { memory: kernelMemory().memory, thread } })
     // The work goes on without it, only slower.

@@ -1,7 +1,9 @@
 import type { HistoryChange, KeptStep, Recipe } from '@fogbath/core'
 import type {
   BackupPreview,
+  ListedProduction,
   Medium,
+  Page,
   Production,
   Proof,
   Render,
@@ -44,10 +46,12 @@ async function call<T>(method: string, path: string, body?: unknown): Promise<T>
   return answer as T
 }
 
+const behind = (id?: number): string => (id === undefined ? '' : `?before=${id}`)
+
 type Change<T> = Partial<Omit<T, 'id' | 'revision'>> & { revision: number }
 
 export const api = {
-  productions: () => call<Production[]>('GET', '/productions'),
+  productions: (before?: number) => call<Page<ListedProduction>>('GET', `/productions${behind(before)}`),
   production: (id: number) => call<Production>('GET', `/productions/${id}`),
   createProduction: (name: string) => call<Production>('POST', '/productions', { name }),
   changeProduction: (id: number, change: Change<Production>) => call<Production>('PATCH', `/productions/${id}`, change),
@@ -77,7 +81,7 @@ export const api = {
   pick: (id: number, paths: string[], asSequence: boolean, fps: string) =>
     call<{ shots: Shot[] }>('POST', `/productions/${id}/pick`, { paths, asSequence, fps }),
   medium: (id: number) => call<Medium>('GET', `/media/${id}`),
-  renders: () => call<Render[]>('GET', '/renders'),
+  renders: (before?: number) => call<Page<Render>>('GET', `/renders${behind(before)}`),
   createRender: (shotId: number, format: RenderFormat) => call<Render>('POST', `/shots/${shotId}/renders`, { format }),
   renderAction: (id: number, action: 'cancel' | 'retry') => call<Render>('POST', `/renders/${id}/action`, { action }),
   storage: () => call<StorageUse>('GET', '/storage'),

@@ -68,6 +68,16 @@ export interface Production {
   notes: string
   shots: Shot[]
 }
+/** As the list shows it: of its shots the first ones, of their trials the chosen one. */
+export interface ListedProduction extends Production {
+  shotCount: number
+}
+/** Part of a list, the newest first. */
+export interface Page<T> {
+  items: T[]
+  /** Whether older ones follow. */
+  more: boolean
+}
 export type RenderFormat = 'mp4' | 'mov' | 'png' | 'tif' | 'exr'
 export interface Render {
   id: number

@@ -9,6 +9,7 @@ import type { Shot, Trial } from '../api/types'
 import { useBenchStore } from '../stores/bench'
 import type { Engine } from '../workers/engine'
 import { sourceOf } from './source'
+import { wordsOf } from '../components/complain'
 
 /** The production's shots as treated pictures; several can be chosen and given the line. */
 const props = defineProps<{ side: Engine }>()
@@ -86,7 +87,7 @@ async function put(what: 'line' | 'baths'): Promise<void> {
     await bench.putOn(targets.value, what === 'line' ? () => recipe : bench.withBaths(baths))
     message.success(`Put on ${count} ${count === 1 ? 'shot' : 'shots'}; undo takes it back.`)
   } catch (error) {
-    message.error(error instanceof Error ? error.message : String(error))
+    message.error(wordsOf(error))
   }
   marked.value = []
 }

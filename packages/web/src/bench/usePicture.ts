@@ -18,6 +18,7 @@ import type {
 import { useBenchStore } from '../stores/bench'
 import { useLookStore } from '../stores/look'
 import { sourceOf } from './source'
+import { wordsOf } from '../components/complain'
 
 /** Widths that pictures are worked at; the smallest that fills the canvas is taken. */
 const WIDTHS = [640, 960, 1280, 1920, 2560, 3840]
@@ -113,7 +114,7 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
       problem.value = ''
       if (got.by === 'graphics' && mine === asked) resting = setTimeout(() => void ask('processor'), REST_MS)
     } catch (error) {
-      problem.value = error instanceof Error ? error.message : String(error)
+      problem.value = wordsOf(error)
     } finally {
       clearTimeout(timer)
       if (mine === asked) late.value = false
@@ -158,7 +159,7 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
       const request = { first, last, fps: num / den, loop: options.loop.value, clip: clipOf(shot) }
       await engines.picture.play(request, shown)
     } catch (error) {
-      problem.value = `Playing stopped: ${error instanceof Error ? error.message : String(error)}`
+      problem.value = `Playing stopped: ${wordsOf(error)}`
       return
     } finally {
       playing.value = false

@@ -4,6 +4,7 @@ import { computed, ref, shallowRef } from 'vue'
 import { api, uploadBackup } from '../api/client'
 import type { BackupPreview } from '../api/types'
 import SheetDialog from './SheetDialog.vue'
+import { wordsOf } from './complain'
 
 /** Brings a file in that was taken along, or a whole backup: looked at first, then taken in or put away. */
 const emit = defineEmits<{ done: [] }>()
@@ -15,8 +16,6 @@ const found = shallowRef<{ key: string; preview: BackupPreview } | null>(null)
 const working = ref(false)
 const preview = computed(() => found.value?.preview)
 
-const sentence = (error: unknown): string => (error instanceof Error ? error.message : String(error))
-
 async function bring(): Promise<void> {
   const file = picker.value?.files?.[0]
   if (!file) return
@@ -25,7 +24,7 @@ async function bring(): Promise<void> {
   try {
     found.value = await uploadBackup(file, (done) => (share.value = done))
   } catch (error) {
-    problem.value = sentence(error)
+    problem.value = wordsOf(error)
   } finally {
     share.value = null
   }
@@ -41,7 +40,7 @@ async function accept(): Promise<void> {
     open.value = false
     emit('done')
   } catch (error) {
-    problem.value = sentence(error)
+    problem.value = wordsOf(error)
   } finally {
     working.value = false
   }

@@ -3,6 +3,7 @@ import { onMounted, ref } from 'vue'
 import type { Wanted } from '../workers/side'
 import { drawStill } from './still'
 import { watchEach } from './watchEach'
+import { wordsOf } from './complain'
 
 /** One frame, small; drawn anew when what is wanted becomes something else. */
 const props = defineProps<{ wanted: Wanted; name: string }>()
@@ -16,7 +17,7 @@ async function draw(): Promise<void> {
     await drawStill(canvas.value!, props.wanted)
     if (mine === run) problem.value = ''
   } catch (error) {
-    if (mine === run) problem.value = error instanceof Error ? error.message : String(error)
+    if (mine === run) problem.value = wordsOf(error)
   }
 }
 onMounted(draw)

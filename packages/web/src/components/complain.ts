@@ -3,8 +3,11 @@ import { shallowRef } from 'vue'
 /** What went wrong without anybody waiting for it; App.vue shows it. */
 export const complaint = shallowRef<{ readonly text: string } | null>(null)
 
+/** What there is to say of anything that was thrown. */
+export const wordsOf = (reason: unknown): string => (reason instanceof Error ? reason.message : String(reason))
+
 export const complain = (reason: unknown): void => {
-  complaint.value = { text: reason instanceof Error ? reason.message : String(reason) }
+  complaint.value = { text: wordsOf(reason) }
 }
 
 /** Nothing that fails stays unsaid: promises that nobody waits for, and errors out of timers and handlers. */

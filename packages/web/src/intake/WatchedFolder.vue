@@ -3,6 +3,7 @@ import { NButton, NCheckbox, NSelect, useMessage } from 'naive-ui'
 import { ref, shallowRef, watch } from 'vue'
 import { api } from '../api/client'
 import SheetDialog from '../components/SheetDialog.vue'
+import { wordsOf } from '../components/complain'
 
 /** Footage that lies in a folder of the server already, picked without uploading it. */
 const props = defineProps<{ production: number }>()
@@ -31,7 +32,7 @@ async function takePicked(): Promise<void> {
     await api.pick(props.production, [...picked.value].sort(), asSequence.value, fps.value)
     show.value = false
   } catch (error) {
-    message.error(error instanceof Error ? error.message : String(error), { duration: 8000 })
+    message.error(wordsOf(error), { duration: 8000 })
   }
   emit('taken')
 }

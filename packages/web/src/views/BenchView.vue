@@ -27,6 +27,7 @@ import { useProofs } from '../bench/useProofs'
 import { useBenchStore } from '../stores/bench'
 import { startEngines } from '../workers/engine'
 import type { ScopeKind, ScopeOf } from '../workers/protocol'
+import { wordsOf } from '../components/complain'
 
 const bench = useBenchStore()
 const route = useRoute()
@@ -68,7 +69,7 @@ async function say(work: Promise<unknown>, done = ''): Promise<void> {
     await work
     if (done) message.success(done)
   } catch (error) {
-    message.error(error instanceof Error ? error.message : String(error))
+    message.error(wordsOf(error))
   }
 }
 

@@ -1,51 +1,52 @@
 <script setup lang="ts">
 import { NButton, NProgress, useMessage } from 'naive-ui'
-import { onBeforeUnmount, onMounted, ref, shallowRef } from 'vue'
+import { onBeforeUnmount, onMounted } from 'vue'
 import { api } from '../api/client'
 import type { Render } from '../api/types'
 import RenderStill from '../components/RenderStill.vue'
 import TimeAgo from '../components/TimeAgo.vue'
 import TopBar from '../components/TopBar.vue'
+import { usePages } from '../components/usePages'
+import { wordsOf } from '../components/complain'
 
-const renders = shallowRef<Render[] | null>(null)
-const problem = ref('')
+const { items: renders, more, problem, refresh, older, change, drop } = usePages(api.renders)
 const message = useMessage()
 let events: EventSource | undefined
 let left = false
 
-async function load(): Promise<void> {
-  try {
-    renders.value = await api.renders()
-    problem.value = ''
-  } catch (error) {
-    problem.value = error instanceof Error ? error.message : String(error)
-  }
-}
 onMounted(async () => {
-  await load()
+  await refresh()
   if (left) return
   events = new EventSource('/api/renders/events')
   events.onmessage = (e: MessageEvent<string>) => {
     const step = JSON.parse(e.data) as Pick<Render, 'id' | 'state' | 'done' | 'count' | 'left' | 'rate' | 'message'>
-    if (!renders.value?.some((r) => r.id === step.id)) return void load()
-    renders.value = renders.value.map((r) => (r.id === step.id ? { ...r, ...step } : r))
+    const newest = renders.value?.[0]?.id ?? 0
+    if (step.id > newest) void refresh()
+    else change(step.id, step)
   }
   // After a break in the connection steps may have been missed.
-  events.onopen = () => void load()
+  events.onopen = () => void refresh()
 })
 onBeforeUnmount(() => {
   left = true
   events?.close()
 })
 
-async function act(work: () => Promise<unknown>): Promise<void> {
+async function attempt(work: () => Promise<void>): Promise<void> {
   try {
     await work()
   } catch (error) {
-    message.error(error instanceof Error ? error.message : String(error))
+    message.error(wordsOf(error))
+    await refresh()
   }
-  await load()
 }
+const act = (r: Render, action: 'cancel' | 'retry') =>
+  attempt(async () => change(r.id, await api.renderAction(r.id, action)))
+const remove = (r: Render) =>
+  attempt(async () => {
+    await api.deleteRender(r.id)
+    drop(r.id)
+  })
 const words: Record<Render['state'], string> = {
   waiting: 'waiting',
   running: 'rendering',
@@ -76,7 +77,7 @@ const paceOf = (r: Render): string =>
   <main class="page">
     <h1>Dispatch</h1>
     <p v-if="problem" role="alert" class="warn">
-      {{ problem }} <button class="word" type="button" @click="load">Try again</button>
+      {{ problem }} <button class="word" type="button" @click="refresh">Try again</button>
     </p>
     <p v-else-if="renders && renders.length === 0" class="quiet">
       Nothing has been rendered yet. On the bench, choose Render.
@@ -111,16 +112,10 @@ const paceOf = (r: Render): string =>
           download
           >Download</NButton
         >
-        <NButton
-          v-if="r.state === 'running' || r.state === 'waiting'"
-          size="small"
-          @click="act(() => api.renderAction(r.id, 'cancel'))"
+        <NButton v-if="r.state === 'running' || r.state === 'waiting'" size="small" @click="act(r, 'cancel')"
           >Cancel</NButton
         >
-        <NButton
-          v-if="r.state === 'failed' || r.state === 'cancelled'"
-          size="small"
-          @click="act(() => api.renderAction(r.id, 'retry'))"
+        <NButton v-if="r.state === 'failed' || r.state === 'cancelled'" size="small" @click="act(r, 'retry')"
           >Try again</NButton
         >
         <button
@@ -128,12 +123,13 @@ const paceOf = (r: Render): string =>
           class="word"
           type="button"
           :aria-label="`Remove ${r.label}`"
-          @click="act(() => api.deleteRender(r.id))"
+          @click="remove(r)"
         >
           remove
         </button>
       </div>
     </article>
+    <NButton v-if="more" class="older" @click="older">Older renders</NButton>
   </main>
 </template>
 

@@ -7,6 +7,7 @@ import type { Production, Shot, TakenFile } from '../api/types'
 import TopBar from '../components/TopBar.vue'
 import IntakeShot from '../intake/IntakeShot.vue'
 import WatchedFolder from '../intake/WatchedFolder.vue'
+import { wordsOf } from '../components/complain'
 
 const route = useRoute()
 const message = useMessage()
@@ -23,7 +24,7 @@ async function load(): Promise<void> {
     production.value = await api.production(id.value)
     problem.value = ''
   } catch (error) {
-    problem.value = error instanceof Error ? error.message : String(error)
+    problem.value = wordsOf(error)
   }
 }
 watch(id, load, { immediate: true })
@@ -36,7 +37,7 @@ async function take(files: readonly File[]): Promise<void> {
     const { files: results } = await uploadFiles(id.value, files, (share) => (progress.value = Math.round(share * 100)))
     refused.value = results.filter((r) => r.message)
   } catch (error) {
-    refused.value = [{ name: 'Upload', message: error instanceof Error ? error.message : String(error) }]
+    refused.value = [{ name: 'Upload', message: wordsOf(error) }]
   }
   progress.value = null
   await load()
@@ -56,7 +57,7 @@ async function act(work: () => Promise<unknown>): Promise<void> {
   try {
     await work()
   } catch (error) {
-    message.error(error instanceof Error ? error.message : String(error))
+    message.error(wordsOf(error))
   }
   await load()
 }

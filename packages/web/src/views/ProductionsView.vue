@@ -3,48 +3,44 @@ import { NButton, NInput, NSpin, useDialog, useMessage } from 'naive-ui'
 import { onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../api/client'
-import type { Production, Shot } from '../api/types'
+import type { ListedProduction, Production, Shot } from '../api/types'
 import BringIn from '../components/BringIn.vue'
 import ShotStill from '../components/ShotStill.vue'
 import TakeAlong from '../components/TakeAlong.vue'
 import TopBar from '../components/TopBar.vue'
+import { usePages } from '../components/usePages'
+import { wordsOf } from '../components/complain'
 
-const productions = shallowRef<Production[] | null>(null)
-const problem = ref('')
+const { items: productions, more, problem, refresh, older, drop } = usePages(api.productions)
 const name = ref('')
 const router = useRouter()
 const dialog = useDialog()
 const message = useMessage()
-
-async function load(): Promise<void> {
-  try {
-    productions.value = await api.productions()
-    problem.value = ''
-  } catch (error) {
-    problem.value = error instanceof Error ? error.message : String(error)
-  }
-}
-onMounted(load)
+onMounted(refresh)
 
 async function attempt(work: () => Promise<unknown>): Promise<void> {
   try {
     await work()
   } catch (error) {
-    message.error(error instanceof Error ? error.message : String(error))
+    message.error(wordsOf(error))
   }
-  await load()
+  await refresh()
 }
 async function create(): Promise<void> {
   if (!name.value.trim()) return
   await attempt(async () => router.push(`/productions/${(await api.createProduction(name.value.trim())).id}`))
 }
-function remove(p: Production): void {
+function remove(p: ListedProduction): void {
   dialog.warning({
     title: `Delete ${p.name}?`,
-    content: `Its ${p.shots.length} shots and all their trials go with it. Renders that are done stay in Dispatch.`,
+    content: `Its ${p.shotCount} shots and all their trials go with it. Renders that are done stay in Dispatch.`,
     positiveText: 'Delete',
     negativeText: 'Keep',
-    onPositiveClick: () => attempt(() => api.deleteProduction(p)),
+    onPositiveClick: () =>
+      attempt(async () => {
+        await api.deleteProduction(p)
+        drop(p.id)
+      }),
   })
 }
 /** The production that is about to be taken along. */
@@ -70,7 +66,7 @@ const benchOf = (p: Production): string => (p.shots[0] ? `/bench/${p.shots[0].id
       >
         see the footage
       </button>
-      <BringIn @done="load" />
+      <BringIn @done="refresh" />
       <form @submit.prevent="create">
         <NInput
           v-model:value="name"
@@ -82,7 +78,7 @@ const benchOf = (p: Production): string => (p.shots[0] ? `/bench/${p.shots[0].id
       </form>
     </div>
     <p v-if="problem" role="alert" class="warn">
-      {{ problem }} <button class="word" type="button" @click="load">Try again</button>
+      {{ problem }} <button class="word" type="button" @click="refresh">Try again</button>
     </p>
     <NSpin v-else-if="!productions" aria-label="Loading" />
     <p v-else-if="productions.length === 0" class="quiet">
@@ -93,7 +89,7 @@ const benchOf = (p: Production): string => (p.shots[0] ? `/bench/${p.shots[0].id
         <h2>
           <RouterLink :to="benchOf(p)">{{ p.name }}</RouterLink>
         </h2>
-        <span class="quiet">{{ p.shots.length }} {{ p.shots.length === 1 ? 'shot' : 'shots' }}</span>
+        <span class="quiet">{{ p.shotCount }} {{ p.shotCount === 1 ? 'shot' : 'shots' }}</span>
         <span class="actions">
           <RouterLink class="word" :to="benchOf(p)">bench</RouterLink>
           <RouterLink class="word" :to="`/productions/${p.id}`">intake</RouterLink>
@@ -110,8 +106,12 @@ const benchOf = (p: Production): string => (p.shots[0] ? `/bench/${p.shots[0].id
           ><ShotStill :shot="s" :width="260" :recipe="untreated ? undefined : lineOf(s)" /><span>{{ s.name }}</span
           ><span class="quiet carries">{{ lineOf(s)?.name }}</span></RouterLink
         >
+        <RouterLink v-if="p.shotCount > p.shots.length" class="word rest" :to="`/productions/${p.id}`"
+          >{{ p.shotCount - p.shots.length }} more</RouterLink
+        >
       </div>
     </article>
+    <NButton v-if="more" @click="older">Older productions</NButton>
     <TakeAlong v-model:production="along" />
   </main>
 </template>
@@ -152,6 +152,10 @@ h2 a,
 }
 .actions a {
   text-decoration: none;
+}
+.sheet .rest {
+  align-self: center;
+  color: var(--quiet);
 }
 .sheet {
   display: grid;

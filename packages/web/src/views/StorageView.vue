@@ -4,19 +4,19 @@ import { computed, onMounted, ref, shallowRef } from 'vue'
 import { api } from '../api/client'
 import type { StorageUse } from '../api/types'
 import TopBar from '../components/TopBar.vue'
+import { wordsOf } from '../components/complain'
 
 /** What lies on the server's disk, what of it can go, and a backup of all there is. */
 const use = shallowRef<StorageUse | null>(null)
 const problem = ref('')
 const said = ref('')
 
-const sentence = (error: unknown): string => (error instanceof Error ? error.message : String(error))
 async function load(): Promise<void> {
   try {
     use.value = await api.storage()
     problem.value = ''
   } catch (error) {
-    problem.value = sentence(error)
+    problem.value = wordsOf(error)
   }
 }
 onMounted(load)
@@ -52,7 +52,7 @@ async function sweep(): Promise<void> {
     await api.sweep()
     said.value = `${megabytes(freed.value)} removed.`
   } catch (error) {
-    problem.value = sentence(error)
+    problem.value = wordsOf(error)
   }
   await load()
 }

@@ -5,6 +5,7 @@ import type { BenchEdits } from './edits'
 import type { BenchLog } from './log'
 import type { BenchSaving } from './saving'
 import type { BenchState } from './state'
+import { wordsOf } from '../../components/complain'
 
 /** Opening shots and their trials. */
 export function benchTrials(s: BenchState, log: BenchLog, saving: BenchSaving, edits: BenchEdits) {
@@ -30,7 +31,7 @@ export function benchTrials(s: BenchState, log: BenchLog, saving: BenchSaving, e
       const wanted = s.shot.value!.trialId
       openTrial(found.trials.find((t) => t.id === wanted) ?? found.trials[0]!)
     } catch (error) {
-      if (mine === run) s.problem.value = error instanceof Error ? error.message : String(error)
+      if (mine === run) s.problem.value = wordsOf(error)
     } finally {
       if (mine === run) s.opening.value = false
     }
