@@ -95,11 +95,13 @@ async function serve(data, held, asked) {
       held.write(address)
       say(`Fog Bath is ready: ${address}   (Ctrl+C stops it)`)
     }
-    const server = supervise('The server', () => {
+    const start = () => {
       const child = startServer(db, data, port, said)
       child.once('exit', () => !ready && giveUp(new Problem('The server could not start; what it said stands above.')))
       return child
-    })
+    }
+    // One that has never been ready would fail in the same way again.
+    const server = supervise('The server', start, () => ready)
     try {
       await Promise.race([asked, neverReady, server.failed, database.failed])
       say('\nStopping ...')

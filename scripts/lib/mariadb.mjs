@@ -152,20 +152,25 @@ function createData({ folder, account, data }) {
   renameSync(fresh, data)
 }
 
-async function untilReady(child, { socket, log }) {
+async function untilReady(child, { folder, socket, log }) {
   for (let i = 0; i < 300; i++) {
     if (answers(socket)) return
     if (child.exitCode !== null) break
     await sleep(100)
   }
-  throw new Problem(`The database did not start. ${lastError(log)}`)
+  throw new Problem(
+    `The database did not start. ${lastError(log)} Nothing has been changed. Where its files are damaged, bring the folder ${folder} back from a copy; or start with a new data folder (FOGBATH_DATA=/another) and bring the productions back from a backup with \`npx fogbath restore FILE\`.`,
+  )
 }
 
-/** What the server's log says last. */
+/** What follows from an error that stands in the log before it. */
+const FOLLOWS = /Aborting|Plugin initialization aborted|registration as a STORAGE ENGINE|Unknown\/unsupported storage/
+
+/** What the server's log says went wrong last. */
 function lastError(log) {
   if (!existsSync(log)) return ''
   const lines = readFileSync(log, 'utf8').trim().split('\n')
-  const last = lines.filter((l) => l.includes('[ERROR]')).pop()
+  const last = lines.filter((l) => l.includes('[ERROR]') && !FOLLOWS.test(l)).pop()
   return last ? `Its log says: ${last.replace(/^.*\[ERROR\]\s*/, '')} (${log})` : `Its log is ${log}.`
 }
 

@@ -12,9 +12,10 @@ const ended = (child) =>
 /**
  * @param name in what is said
  * @param start makes the process; called again after each end
+ * @param again whether an end is followed by another start
  * @returns stop(kill), after which nothing is started any more, and failed, which fails once starting has failed too often
  */
-export function supervise(name, start) {
+export function supervise(name, start, again = () => true) {
   let child
   let stopping = false
   let endIt = () => undefined
@@ -31,7 +32,7 @@ export function supervise(name, start) {
         if (attempt + 1 >= PAUSES.length) throw error
         say(error.message)
       }
-      if (stopping) return
+      if (stopping || !again()) return
       if (Date.now() - begun > GOOD_MS) attempt = 0
       const pause = PAUSES[Math.min(attempt, PAUSES.length - 1)]
       say(`${name} has stopped; it is started again in ${pause / 1000} s.`)

@@ -24,7 +24,7 @@ const isLoopback = (host: string): boolean => host === '::1' || host.startsWith(
 /** What is left over goes at the start and every day. */
 function sweepDaily(storage: Storage): void {
   const sweep = (): void =>
-    void storage.sweep(false).catch((error: unknown) => {
+    void storage.sweep(false, true).catch((error: unknown) => {
       process.stderr.write(`fogbath: what is left over could not be removed: ${sentenceOf(error)}\n`)
     })
   sweep()

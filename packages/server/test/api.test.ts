@@ -3,8 +3,6 @@ import { mkdirSync, symlinkSync, copyFileSync } from 'node:fs'
 import { basename, join } from 'node:path'
 import { SHIPPED_RECIPES, changeBath, changeSettings, newPart, withPart } from '@fogbath/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { MIGRATIONS } from '../src/db/migrations'
-import { makeUmzug } from '../src/db/connect'
 import { makeBroken, makeFootage, makeRig, multipart, readPixels, type Rig } from './helpers'
 
 let rig: Rig
@@ -261,22 +259,6 @@ describe('the edges', () => {
       expect(last).toBe(429)
     } finally {
       await small.close()
-    }
-  })
-
-  it('migrates down and up again', async () => {
-    const fresh = await makeRig()
-    try {
-      const umzug = makeUmzug(fresh.context.db)
-      expect(await umzug.executed()).toHaveLength(MIGRATIONS.length)
-      await umzug.down({ to: 0 })
-      expect(await umzug.executed()).toHaveLength(0)
-      await umzug.up()
-      expect(
-        (await fresh.app.inject({ method: 'POST', url: '/api/productions', payload: { name: 'again' } })).statusCode,
-      ).toBe(201)
-    } finally {
-      await fresh.close()
     }
   })
 })

@@ -171,6 +171,32 @@ describe('a data folder', () => {
     await stop(await start(data))
     expect(existsSync(join(data, 'db/data.new'))).toBe(false)
   })
+  it('whose database has a damaged table is not worked with; with the table back all is there', async () => {
+    const data = join(folder, 'five')
+    const run = await start(data)
+    const made = { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{"name":"Still here"}' }
+    expect((await fetch(`${run.url}/api/productions`, made)).status).toBe(201)
+    await stop(run)
+    const table = join(data, 'db/data/fogbath/production.ibd')
+    const whole = readFileSync(table)
+    // The page of its rows, not those by which InnoDB knows the file.
+    writeFileSync(table, Buffer.from(whole).fill(0xa5, 3 * 16_384))
+    const said = await refused(data)
+    expect(said).toMatch(/The table “production” of the database is damaged/)
+    expect(said).toMatch(
+      /Nothing has been changed\. Bring the folder db .* back from a copy; or start with a new data folder/,
+    )
+    expect(said).not.toMatch(/drop the table|started again in/)
+    writeFileSync(table, whole)
+    const again = await start(data)
+    const { items } = (await (await fetch(`${again.url}/api/productions`)).json()) as { items: { name: string }[] }
+    expect(items.map((p) => p.name)).toEqual(['Still here'])
+    await stop(again)
+    writeFileSync(join(data, 'db/data/ib_logfile0'), Buffer.alloc(12_288, 0x5a))
+    expect(await refused(data)).toMatch(
+      /The database did not start\. Its log says: (?!Aborting).*Nothing has been changed/s,
+    )
+  })
   it('that cannot be used, or a missing folder for temporary files, is said', async () => {
     writeFileSync(join(folder, 'file'), '')
     expect(await refused(join(folder, 'file/data'))).toMatch(/cannot be written \(ENOTDIR\)/)

@@ -85,3 +85,12 @@ it('tells what lies where, and removes what nobody needs, and nothing else', asy
   expect((await Medium.findAll({ order: [['id', 'ASC']] })).map((m) => m.id)).toEqual([kept.id, young.id])
   expect(await sweep(false)).toEqual([])
 })
+
+it('keeps footage without a row while the database knows of none at all, until somebody asks for it to go', async () => {
+  for (const table of ['shot', 'render', 'medium']) await rig.context.db.query(`DELETE FROM ${table}`)
+  const path = put(`media/cd/${'cd'.padEnd(64, '2')}`, 10, 3)
+  await rig.context.storage.sweep(false, true)
+  expect(existsSync(path)).toBe(true)
+  await sweep(false)
+  expect(existsSync(path)).toBe(false)
+})

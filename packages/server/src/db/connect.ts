@@ -1,6 +1,7 @@
 import { QueryTypes, Sequelize } from 'sequelize'
 import { Umzug, type UmzugStorage } from 'umzug'
 import { Fault } from '../errors'
+import { checkTables } from './check'
 import { MIGRATIONS } from './migrations'
 import { defineModels } from './models'
 
@@ -23,6 +24,7 @@ export async function connect(options: DatabaseOptions): Promise<Sequelize> {
     pool: { max: 12, acquire: 60_000 },
   })
   await sequelize.authenticate()
+  await checkTables(sequelize)
   await migrate(sequelize)
   defineModels(sequelize)
   return sequelize

@@ -1,6 +1,7 @@
 import { FogBathError } from '@fogbath/core'
 import type { FastifyError, FastifyInstance } from 'fastify'
 import { ConnectionError, ForeignKeyConstraintError } from 'sequelize'
+import { damageIn } from '../db/check'
 import { Fault, STATUS } from '../errors'
 import { describeError, firstError } from '../validate'
 
@@ -48,9 +49,8 @@ export function installErrors(app: FastifyInstance): void {
       })
     if (status < 500) return reply.status(status).send({ error: 'invalid', message: error.message })
     request.log.error(error)
-    return reply
-      .status(500)
-      .send({ error: 'internal', message: 'Something went wrong in the server; its log says what.' })
+    const message = damageIn(error) ?? 'Something went wrong in the server; its log says what.'
+    return reply.status(500).send({ error: 'internal', message })
   })
   app.setNotFoundHandler((request, reply) =>
     reply

@@ -59,10 +59,16 @@ export class Storage {
     }
   }
 
-  /** Removes what is left over. @param onlyLook removes nothing */
-  async sweep(onlyLook: boolean): Promise<Swept[]> {
+  /**
+   * Removes what is left over.
+   * @param onlyLook removes nothing
+   * @param unasked footage stays where the database knows of none at all: then it is rather the database that is gone
+   */
+  async sweep(onlyLook: boolean, unasked = false): Promise<Swept[]> {
     const sums = new Map<LeftOverKind, { count: number; bytes: number }>()
+    const spared = unasked && (await Medium.count()) === 0
     for (const found of await this.leftOver()) {
+      if (spared && found.kind === 'footage') continue
       const bytes = await bytesOf(found.path)
       if (!onlyLook) await this.remove(found)
       const sum = sums.get(found.kind) ?? { count: 0, bytes: 0 }

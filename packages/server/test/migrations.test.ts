@@ -1,0 +1,81 @@
+import { QueryTypes, Sequelize } from 'sequelize'
+import { afterAll, beforeAll, beforeEach, expect, it } from 'vitest'
+import { connect, makeUmzug } from '../src/db/connect'
+import { MIGRATIONS } from '../src/db/migrations'
+import { makeRig, type Rig } from './helpers'
+
+let rig: Rig
+let db: Sequelize
+beforeAll(async () => {
+  rig = await makeRig()
+  db = rig.context.db
+})
+afterAll(() => rig.close())
+beforeEach(async () => {
+  await makeUmzug(db).up()
+})
+
+/** Every column and index as the database itself describes them. */
+const schema = async (): Promise<unknown> => ({
+  columns: await db.query(
+    'SELECT table_name, column_name, column_type, is_nullable, column_default FROM information_schema.columns WHERE table_schema = DATABASE() ORDER BY table_name, column_name',
+    { type: QueryTypes.SELECT },
+  ),
+  indexes: await db.query(
+    'SELECT table_name, column_name, non_unique, seq_in_index FROM information_schema.statistics WHERE table_schema = DATABASE() ORDER BY table_name, column_name, seq_in_index, non_unique',
+    { type: QueryTypes.SELECT },
+  ),
+})
+
+/** Runs something that is cut off before its n-th statement; gives whether it came to its end first. */
+async function cutAfter(n: number, work: () => Promise<unknown>): Promise<boolean> {
+  const query = db.query.bind(db)
+  let left = n
+  db.query = ((...args: Parameters<typeof query>) =>
+    left-- > 0 ? query(...args) : Promise.reject(new Error('cut off'))) as typeof db.query
+  try {
+    await work()
+    return true
+  } catch (error) {
+    expect(String(error)).toMatch(/cut off/)
+    return false
+  } finally {
+    db.query = query
+  }
+}
+
+it('goes down and up again', async () => {
+  const before = await schema()
+  const umzug = makeUmzug(db)
+  expect(await umzug.executed()).toHaveLength(MIGRATIONS.length)
+  await umzug.down({ to: 0 })
+  expect(await umzug.executed()).toHaveLength(0)
+  await umzug.up()
+  expect(await schema()).toEqual(before)
+})
+
+it('cut off before any of its statements, is finished by the next start', async () => {
+  const whole = await schema()
+  let cuts = 0
+  for (const done = { yet: false }; !done.yet; cuts++) {
+    await makeUmzug(db).down({ to: 0 })
+    done.yet = await cutAfter(cuts, () => makeUmzug(db).up())
+    await makeUmzug(db).up()
+    expect(await schema()).toEqual(whole)
+  }
+  // Tables, columns, and a note of each step.
+  expect(cuts).toBeGreaterThan(3 * MIGRATIONS.length)
+})
+
+it('from a later version is left alone, and said', async () => {
+  const { port, username, password, database } = db.config
+  const open = () => connect({ port: Number(port), user: username, password: password!, database })
+  await db.query("INSERT INTO migration VALUES ('999-of-tomorrow')")
+  const before = await schema()
+  await expect(open()).rejects.toThrow(
+    /last used by a newer version of Fog Bath \(its step 999-of-tomorrow is not known here\)\. Nothing has been changed/,
+  )
+  expect(await schema()).toEqual(before)
+  await db.query("DELETE FROM migration WHERE name = '999-of-tomorrow'")
+  await (await open()).close()
+})
