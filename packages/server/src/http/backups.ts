@@ -2,6 +2,7 @@ import { writeBackup } from '../backup/write'
 import { Fault } from '../errors'
 import type { App, Context } from './context'
 import { BackupQuery, IdParams, ImportParams } from './schemas'
+import { uploadsOf } from './uploads'
 
 /** Backups out and in: all productions, or one that is taken along; what comes in is looked at before it is taken in. */
 export function backupRoutes(app: App, { db, store, imports }: Context): void {
@@ -30,9 +31,9 @@ export function backupRoutes(app: App, { db, store, imports }: Context): void {
   )
 
   app.post('/api/imports', async (request, reply) => {
-    const part = await request.file()
-    if (!part) throw new Fault('invalid', 'The upload holds no file.')
-    return reply.status(201).send(await imports.receive(part.file, part.filename || 'the backup'))
+    for await (const part of uploadsOf(request))
+      return reply.status(201).send(await imports.receive(part.file, part.filename || 'the backup'))
+    throw new Fault('invalid', 'The upload holds no file.')
   })
 
   app.post('/api/imports/:key/accept', { schema: { params: ImportParams } }, async (request) => ({

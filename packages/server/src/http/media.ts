@@ -9,6 +9,7 @@ import { withFile } from '../media/source'
 import type { App, Context } from './context'
 import { FrameParams, FrameQuery, IdParams, Pick } from './schemas'
 import { createShot } from './shots'
+import { uploadsOf } from './uploads'
 
 /** Footage: taken in by upload or from the watched folder, looked at frame by frame. */
 export function mediaRoutes(app: App, context: Context): void {
@@ -18,7 +19,7 @@ export function mediaRoutes(app: App, context: Context): void {
   app.post('/api/productions/:id/media', { schema: { params: IdParams } }, async (request, reply) => {
     const production = await findRow(Production, Number(request.params.id), 'production')
     const results: { name: string; shotId?: number; message?: string }[] = []
-    for await (const part of request.files()) {
+    for await (const part of uploadsOf(request)) {
       const name = basename(part.filename || 'unnamed').slice(0, 255)
       try {
         const medium = await store.take(part.file, name)

@@ -1,0 +1,97 @@
+import { mkdirSync, readFileSync, readdirSync, rmSync, utimesSync } from 'node:fs'
+import { join } from 'node:path'
+import { editAndKill } from './clients'
+import { Chance, Ledger } from './ledger'
+import { makeSamples, mutateMedia } from './media'
+import { bringClip, checkLeftOver, renderLong } from './renders'
+import { fuzzRequests } from './requests'
+import { killAtSteps } from './steps'
+import { Target } from './target'
+import { hostileWatched } from './watched'
+
+const LOG = 'the server’s log'
+const MEMORY = 'the server’s memory'
+/** What the server may hold more after all that than after the first of it, MB. */
+const MOST_GROWTH = 300
+
+interface Options {
+  readonly minutes: number
+  readonly seed: number
+  readonly root: string
+  readonly say: (text: string) => void
+}
+
+/** Mistreats the application for so long; returns how much failed. */
+export async function torture({ minutes, seed, root, say }: Options): Promise<number> {
+  const folder = join(root, '.fogbath-torture')
+  rmSync(folder, { recursive: true, force: true })
+  mkdirSync(folder, { recursive: true })
+  const ledger = new Ledger()
+  const chance = new Chance(seed)
+  const few = minutes < 5
+  const samples = makeSamples(join(folder, 'samples'))
+  const target = await Target.start(join(folder, 'data'), ledger)
+  const begun = Date.now()
+  /** Until when, as a share of the whole time. */
+  const share = (part: number): number => begun + part * minutes * 60_000
+  const heard = (): void => hear(target, ledger)
+  try {
+    await hostileWatched(target, ledger, samples)
+    heard()
+    say('watched folder done')
+    await mutateMedia(target, ledger, chance, samples, share(0.35))
+    heard()
+    say('mutated media done')
+    const early = target.memory()
+    await fuzzRequests(target, chance, share(0.55))
+    heard()
+    say('fuzzed requests done')
+    const clip = await bringClip(target, folder, few ? 240 : 2000)
+    await renderLong(target, ledger, clip.shot)
+    heard()
+    const late = target.memory()
+    ledger.holds(MEMORY, late - early < MOST_GROWTH, `${early.toFixed(0)} MB, then ${late.toFixed(0)} MB`)
+    ledger.note(MEMORY, `${early.toFixed(0)} MB after the media, ${late.toFixed(0)} MB after the render`)
+    say('long render done')
+    const until = Math.max(Date.now() + 15_000, share(0.8))
+    await editAndKill(target, ledger, chance, clip.medium, { until, kills: few ? 2 : Math.round(minutes) })
+    heard()
+    await sweepAll(target)
+    await checkLeftOver(target, ledger)
+    say('edits and kills done')
+  } finally {
+    ledger.holds('ends when told to', await target.stop(), 'the application did not stop cleanly')
+  }
+  const short = readFileSync(join(folder, 'samples/sample.mp4'))
+  await killAtSteps(root, join(folder, 'steps'), ledger, chance, short, {
+    until: Math.max(Date.now() + 20_000, share(1)),
+    few,
+  })
+  say(
+    `\n${ledger.lines().join('\n')}\n\nseed ${seed}, ${((Date.now() - begun) / 60_000).toFixed(1)} minutes, ${ledger.failures} failed`,
+  )
+  rmSync(folder, { recursive: true, force: true })
+  return ledger.failures
+}
+
+/** A stack in the log is an error that nobody thought of. */
+function hear(target: Target, ledger: Ledger): void {
+  const said = target.said()
+  const stack = /[^\n]*\n\s+at [^\n]*/.exec(said)?.[0] ?? /"stack":"[^"]{0,300}/.exec(said)?.[0]
+  ledger.holds(LOG, !stack, stack ?? '')
+}
+
+/** What a sweep would remove in a day, it removes now: everything is made to look old. */
+async function sweepAll(target: Target): Promise<void> {
+  const old = new Date(Date.now() - 3 * 24 * 3_600_000)
+  for (const folder of ['media', 'cache', 'renders', 'imports'])
+    for (const name of readable(join(target.data, folder))) utimesSync(join(target.data, folder, name), old, old)
+  await target.ask('nothing left over', '/api/sweep', target.json('POST', { dryRun: false }))
+}
+const readable = (folder: string): string[] => {
+  try {
+    return readdirSync(folder, { recursive: true }).map(String)
+  } catch {
+    return []
+  }
+}
