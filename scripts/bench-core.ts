@@ -6,7 +6,7 @@ import {
   Pictures,
   PlanRunner,
   SHIPPED_RECIPES,
-  UNTREATED,
+  STRAIGHT,
   changeSettings,
   compileLine,
   compileWork,
@@ -101,7 +101,7 @@ const finishBath = (k: number): BathWork => ({
   mask: null,
 })
 const withFinish = compileWork({
-  ...{ trims: [], untreated: UNTREATED, strength: 100, shown: [] },
+  ...{ scene: [], untreated: STRAIGHT, straight: STRAIGHT, strength: 100, shown: [] },
   baths: [workOf(shipped('plain').baths[0]!), ...[1, 2, 3, 4, 5, 6].map(finishBath)],
 })
 

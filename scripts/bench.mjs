@@ -1,5 +1,5 @@
-// npm run bench: core, the command line, then the page in Chromium. `-- --json FILE` writes the figures as well; `-- core`,
-// `-- line` or `-- page` runs one part.
+// npm run bench: core, the command line, the server's lists, then the page in Chromium. `-- --json FILE` writes the figures
+// as well; `-- core`, `-- line`, `-- server` or `-- page` runs one part.
 import { spawnSync } from 'node:child_process'
 import { copyFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
@@ -10,7 +10,12 @@ import { ROOT, build, installPrograms } from './lib/setup.mjs'
 
 const FIGURES = join(ROOT, '.fogbath/figures.json')
 const bundle = join(ROOT, '.fogbath/bench.mjs')
-const PARTS = { core: bundle, line: 'scripts/bench-line.mjs', page: 'scripts/bench-page.mjs' }
+const PARTS = {
+  core: bundle,
+  line: 'scripts/bench-line.mjs',
+  server: 'scripts/bench-server.mjs',
+  page: 'scripts/bench-page.mjs',
+}
 
 run(async () => {
   const { values, positionals } = parseArgs({ allowPositionals: true, options: { json: { type: 'string' } } })

@@ -1,4 +1,4 @@
-// npm test: set-up, then types, lint, format, unit, server and browser tests. Ends with `N passed, N failed`.
+// npm test: set-up, then types, lint, format, unit, server and browser tests, a minute of torture. Ends with `N passed, N failed`.
 import { spawn, spawnSync } from 'node:child_process'
 import { mkdirSync, readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
@@ -86,6 +86,8 @@ run(async () => {
   ])
   for (const folder of ['packages/core', 'packages/server', 'packages/web']) counts.push(vitest(folder))
   counts.push(await browserTests())
+  // Alone, because it measures memory and how soon answers come.
+  counts.push(await check('torture, one minute', 'torture', '--', '--minutes', '1'))
   const sum = (key) => counts.reduce((total, c) => total + c[key], 0)
   say(`\n${sum('passed')} passed, ${sum('failed')} failed`)
   return sum('failed') === 0 ? 0 : 1

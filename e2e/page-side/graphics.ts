@@ -6,7 +6,7 @@ import {
   Pictures,
   PlanRunner,
   SHIPPED_RECIPES,
-  UNTREATED,
+  STRAIGHT,
   compileLine,
   compileWork,
   encodingById,
@@ -110,15 +110,14 @@ function* plans(): Generator<readonly [string, Plan]> {
   yield ['trims', own(line([plain]), 'srgb', { ...NO_TRIMS, exposure: 1.5, temperature: 30 })]
   for (const sigma of [0.4, 4, 60]) {
     const blur: Stage = { at: 'space', space: { kind: 'blur', sigmas: [sigma, 0, sigma / 2] } }
-    yield [`blur of ${sigma}`, compileWork(work('camera', [...UNTREATED, blur]))]
+    yield [`blur of ${sigma}`, compileWork(work('camera', [...STRAIGHT, blur]))]
     yield [`finish with a blur of ${sigma}`, compileWork(work('line', [blur]))]
     yield [`prepare with a blur of ${sigma}`, compileWork(work('prepare', [blur], 60))]
   }
 }
 
 const work = (from: BathWork['from'], stages: readonly Stage[], strength = 100): LineWork => ({
-  trims: [],
-  untreated: UNTREATED,
+  ...{ scene: [], untreated: STRAIGHT, straight: STRAIGHT },
   baths: [{ id: 'stand-in', from, stages, how: { lay: 'normal', under: false, strength }, mask: null }],
   strength: 100,
   shown: [],

@@ -6,7 +6,7 @@ import type { Ledger } from './ledger'
 import type { Target } from './target'
 
 const CLASS = 'a long render'
-/** What the server may come to hold more between the first quarter of a render and its end, MB. */
+/** What the server may come to hold more in the last quarter of a render than in its second, MB; each has its own peaks. */
 const MOST_GROWTH = 120
 
 interface Render {
@@ -43,18 +43,19 @@ export async function begin(target: Target, shot: number, format: string): Promi
 /** Watches a render to its end. */
 export async function renderLong(target: Target, ledger: Ledger, shot: number): Promise<void> {
   const id = await begin(target, shot, 'mp4')
-  let early = 0
-  let peak = 0
+  /** The most that was held in each quarter. */
+  const held = [0, 0, 0, 0]
   for (let before = -1, stood = Date.now(); ; await sleep(200)) {
     const { status, text } = await target.ask(CLASS, `/api/renders/${id}`)
     if (status !== 200) continue
     const { state, done, count, message } = JSON.parse(text) as Render
     if (done !== before) [before, stood] = [done, Date.now()]
-    if (early === 0 && done >= count / 4) early = target.memory()
-    peak = Math.max(peak, target.memory())
+    const quarter = Math.min(3, Math.floor((4 * done) / count))
+    held[quarter] = Math.max(held[quarter]!, target.memory())
     if (state === 'done') {
-      ledger.holds(CLASS, peak - early < MOST_GROWTH, `memory grew from ${early.toFixed(0)} to ${peak.toFixed(0)} MB`)
-      ledger.note(CLASS, `${count} frames, ${early.toFixed(0)} MB at a quarter, at most ${peak.toFixed(0)} MB`)
+      const told = held.map((mb) => mb.toFixed(0)).join(', ')
+      ledger.holds(CLASS, held[3]! - held[1]! < MOST_GROWTH, `memory in its four quarters: ${told} MB`)
+      ledger.note(CLASS, `${count} frames; at most ${told} MB in its four quarters`)
       return
     }
     if (state !== 'waiting' && state !== 'running') return ledger.failed(CLASS, `ended ${state}: ${message}`)

@@ -126,20 +126,21 @@ export async function killAtSteps(
   mkdirSync(data, { recursive: true })
   const db = (await startMariadb(join(data, 'db'))) as Database
   const mortal = new Mortal(root, data, db)
-  const late = (): boolean => Date.now() > time.until
-  const each = async (work: (n: number) => Promise<boolean>): Promise<void> => {
+  /** Step by step within a share of the time, or at two steps by chance. */
+  const each = async (part: number, work: (n: number) => Promise<boolean>): Promise<void> => {
     if (time.few) for (let i = 0; i < 2; i++) await work(3 + chance.below(9))
+    const until = Date.now() + (time.until - Date.now()) * part
     // The first step that is not reached any more is the end of the work.
-    else for (let n = 1; !late() && (await work(n)); n++);
+    for (let n = 1; !time.few && Date.now() < until && (await work(n)); n++);
   }
   try {
-    await each((n) => migration(mortal, ledger, n))
+    await each(1 / 3, (n) => migration(mortal, ledger, n))
     await mortal.restart()
     const made = await mortal.ask<{ id: number }>('/api/productions', 'POST', { name: 'Steps' })
     const taken = await mortal.send<{ shots: { id: number }[] }>(`/api/productions/${made!.id}/media`, 'clip.mp4', clip)
     const shot = taken.shots[0]!.id
-    await each((n) => rendering(mortal, ledger, shot, n))
-    await each((n) => cancelling(mortal, ledger, shot, n))
+    await each(2 / 3, (n) => rendering(mortal, ledger, shot, n))
+    await each(1, (n) => cancelling(mortal, ledger, shot, n))
     ledger.holds(
       CLASSES.render,
       !/\n\s+at /.test(mortal.said),

@@ -25,7 +25,11 @@ export class Treatment {
 
   constructor({ recipe, trims, from, to, format }: TreatmentOptions) {
     this.ingest = makeIngest(encodingById(from), format)
-    this.plan = compileLine(recipe, { trims: trims ?? NO_TRIMS, shown: recodeStages(encodingById(to ?? from)) })
+    this.plan = compileLine(recipe, {
+      trims: trims ?? NO_TRIMS,
+      refers: encodingById(from).refers,
+      shown: recodeStages(encodingById(to ?? from)),
+    })
   }
 
   /** @param data interleaved RGB @returns a picture that the next run overwrites */

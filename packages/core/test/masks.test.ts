@@ -2,7 +2,6 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import {
   JOINS,
-  NO_TRIMS,
   PART_TYPES,
   PlanRunner,
   checkRecipe,
@@ -64,8 +63,8 @@ describe('a masked bath', () => {
       const picture = show(masked(mask, how), runner)
       const plane = runner.mask('second', N).values
       let here = 0
-      const steps = plainSteps(masked(mask, how), NO_TRIMS, () => plane[here]!)
-      const open = plainSteps(masked(null, how), NO_TRIMS)
+      const steps = plainSteps(masked(mask, how), { maskAt: () => plane[here]! })
+      const open = plainSteps(masked(null, how))
       const [out, before, after] = [new Float64Array(3), new Float64Array(3), new Float64Array(3)]
       for (here = 0; here < N; here += 97) {
         const light = [0, 1, 2].map((k) => camera[4 * here + k]!) as [number, number, number]

@@ -3,12 +3,11 @@ import {
   IDENTITY,
   KINDS,
   NO_TRIMS,
-  UNTREATED,
+  STRAIGHT,
   compileWork,
   evenCurves,
   mix,
   plainLine,
-  trimStages,
   workOf,
   diagonal,
   type BathWork,
@@ -46,7 +45,7 @@ const colours = wideColours(N)
 
 /** Compiled and plain, at most apart, in code values. */
 function apart(baths: readonly BathWork[], strength = 100): number {
-  const work = { trims: trimStages(NO_TRIMS), untreated: UNTREATED, strength, shown: [] }
+  const work = { scene: [], untreated: STRAIGHT, straight: STRAIGHT, strength, shown: [] }
   return furthest(ran(compileWork({ ...work, baths }), colours, N, 1), baths.reduce(through, startOf(NO_TRIMS)).line)
 }
 
@@ -83,7 +82,7 @@ describe('a plan', () => {
 
   it('of a process and per-colour Finish baths is one run', () => {
     const baths = [print, ...[1, 2, 3, 4, 5, 6].map((k) => bathOf(`f${k}`, 'line', [warm, lift]))]
-    const plan = compileWork({ trims: [], untreated: UNTREATED, strength: 100, shown: [], baths })
+    const plan = compileWork({ scene: [], untreated: STRAIGHT, straight: STRAIGHT, strength: 100, shown: [], baths })
     expect(plan.ops.map((op) => op.op)).toEqual(['run'])
   })
 

@@ -106,7 +106,8 @@ describe('flashing the print', () => {
       }
       const exposure = 10 ** (PLAIN_LIGHT - negative(3)) + (flashPrint / 100) * 10 ** (PLAIN_LIGHT - negative(0))
       const light = (10 ** -curve(Math.log10(exposure)) - BLACK_LEVEL) / (WHITE_LEVEL - BLACK_LEVEL)
-      expect(Math.abs(white / light - 1)).toBeLessThan(0.01)
+      // Clear film is brighter than white, which is as bright as can be shown.
+      expect(Math.abs(white / Math.min(1, light) - 1)).toBeLessThan(0.01)
       veiled.push(light)
     }
     // The strongest flash veils the white by a good part, so that its unit matters.

@@ -54,7 +54,11 @@ it('tells what lies where, and removes what nobody needs, and nothing else', asy
   const [strange, fresh] = ['ab'.padEnd(64, '0'), 'ab'.padEnd(64, '1')]
   const goes = [
     ...[put('media/incoming-old/file', 1000, 3), put(`media/ab/${strange}`, 2000, 3)],
-    ...[put(`cache/${strange}/160/0.rgb`, 300, 3), put('renders/99999/render.mp4', 40, 3)],
+    ...[
+      put(`cache/${strange}/160/0.rgb`, 300, 3),
+      put(`cache/${kept.sha256}/160/1.rgb.part`, 4, 3),
+      put('renders/99999/render.mp4', 40, 3),
+    ],
     ...[put(`renders/${cancelled.id}/part-00000000.mp4`, 5, 3), put(`renders/${done.id}/part-00000000.mp4`, 6, 3)],
     put('imports/left/backup.zip', 700, 30),
   ]
@@ -68,14 +72,14 @@ it('tells what lies where, and removes what nobody needs, and nothing else', asy
   const told = [
     { kind: 'upload', count: 1, bytes: 1000 },
     { kind: 'footage', count: 2, bytes: 2000 + Number(unused.size) },
-    { kind: 'cache', count: 1, bytes: 300 },
+    { kind: 'cache', count: 2, bytes: 304 },
     { kind: 'render', count: 3, bytes: 51 },
     { kind: 'import', count: 1, bytes: 700 },
   ]
   const use = (await rig.app.inject({ url: '/api/storage' })).json<Record<string, unknown>>()
   expect(use).toHaveProperty('canGo', told)
   expect(use['renders']).toBe(40 + 5 + 6 + 1 + 1)
-  expect(use['cache']).toBe(301)
+  expect(use['cache']).toBe(305)
   expect(await sweep(true)).toEqual(told)
   for (const path of [...goes, ...stays, ...media.map(pathOf)]) expect(existsSync(path), path).toBe(true)
 

@@ -35,7 +35,12 @@ export function projectMany(projection: Projection, amounts: Float32Array, to: n
 const heldLight = octaveTable(held, -24, 4)
 
 /** Works out the nodes of a solid: four floats each, three of them light as {@link held} holds it. */
-export function bakeSolid({ from, to, valueAt, amounts, projection }: Solid, side: number, at: number): void {
+export function bakeSolid(solid: Solid, side: number, at: number): void {
+  if ('nodes' in solid)
+    return kernelMemory()
+      .floats(at, 4 * side ** 3)
+      .set(solid.nodes())
+  const { from, to, valueAt, amounts, projection } = solid
   const count = projection.components.length
   const all = new Float32Array(count * side ** 3)
   const one = new Float64Array(count)

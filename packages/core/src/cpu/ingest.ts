@@ -1,8 +1,8 @@
 import type { Encoding } from '../colour/encodings'
-import { displayCode, displayLight } from '../colour/transfer'
-import { unprint } from '../film/straight'
+import { displayCode } from '../colour/transfer'
 import { transform } from '../colour/matrix'
 import { evenCurves, mix, type PointStage } from '../stages/stage'
+import { halfToNumber } from '../numbers/half'
 import { runJob } from './jobs'
 import { kernelMemory } from './memory'
 import type { Picture } from './pictures'
@@ -12,46 +12,33 @@ import { runSteps, type Step } from './program'
 export type FrameFormat = 'u16' | 'f16' | 'f32'
 export type FrameData = Uint16Array | Float32Array
 
-/** IEEE 754 half float to number. */
-export function halfToNumber(half: number): number {
-  const sign = half & 0x8000 ? -1 : 1
-  const exponent = (half >> 10) & 31
-  const fraction = half & 1023
-  if (exponent === 0) return sign * fraction * 2 ** -24
-  if (exponent === 31) return fraction ? NaN : sign * Infinity
-  return sign * (1 + fraction / 1024) * 2 ** (exponent - 15)
-}
-
-/** Number to the nearest half float (ties upwards); what is too large becomes the largest finite half. */
-export function numberToHalf(value: number): number {
-  if (Number.isNaN(value)) return 0
-  const sign = value < 0 || Object.is(value, -0) ? 0x8000 : 0
-  const v = Math.min(65504, Math.abs(value))
-  if (v < 2 ** -14) return sign | Math.round(v * 2 ** 24)
-  const exponent = Math.floor(Math.log2(v))
-  const held = 2 ** exponent > v ? exponent - 1 : exponent
-  return sign | (((held + 15) << 10) + Math.round((v / 2 ** held - 1) * 1024))
-}
-
-/** Reads a frame into scene light. @param src interleaved RGB, as many pixels as the picture has */
+/** Reads a frame into what a line takes: scene light, or display code values (BT.1886, BT.709). @param src interleaved RGB, as many pixels as the picture has */
 export type Ingest = (src: FrameData, to: Picture) => void
 
 /** Light cannot be infinite or not a number, whatever a float file says; the greatest light is that of a half float. */
 const finite = (v: number): number => (v > -65504 ? (v < 65504 ? v : 65504) : v <= -65504 ? -65504 : 0)
 
-/** The way from a footage encoding to scene light (linear BT.709): a function of each number, then stages. */
+/**
+ * The way from a footage encoding to what a line takes: scene light (linear BT.709) of camera footage, code values (BT.1886,
+ * BT.709 colours) of display footage. A function of each number, then stages.
+ */
 export interface IngestWork {
   readonly first: (v: number) => number
   readonly stages: readonly PointStage[]
 }
 
-/** Transfer function, matrix, and for display-referred footage unprinting. */
+/** Transfer function and matrix; display footage becomes code values again. */
 export function ingestWork({ transfer, toBt709: m, refers }: Encoding): IngestWork {
   const decode = (v: number): number => finite(transfer.decode(v))
   const mixes = m[0][0] !== 1 || m[0][1] !== 0
-  if (!mixes) return { first: refers === 'display' ? (v) => unprint(decode(v)) : decode, stages: [] }
-  return { first: decode, stages: [mix(m), ...(refers === 'display' ? UNPRINTED : [])] }
+  if (!mixes) return { first: refers === 'display' ? (v) => shownCode(decode(v)) : decode, stages: [] }
+  return { first: decode, stages: [mix(m), ...(refers === 'display' ? [SHOWN_CODES] : [])] }
 }
+
+/** The code value of a light, as a display shows it: nothing below black, nothing above white. */
+const shownCode = (light: number): number => Math.min(1, displayCode(light))
+
+const SHOWN_CODES = evenCurves({ key: 'shown code', axis: { nodes: 'octaves', from: -40, to: 1 }, f: shownCode })
 
 /** What each of the 65536 codes of 16-bit numbers or half floats means. */
 export const codeMeanings = ({ first }: IngestWork, format: 'u16' | 'f16'): Float32Array =>
@@ -70,16 +57,6 @@ export function makeIngest(encoding: Encoding, format: FrameFormat): Ingest {
   }
 }
 
-/** Unprinting is steep near white: it is tabled over code values, where its steps are even to the eye. */
-const UNPRINTED = [
-  evenCurves({ key: 'display code', axis: { nodes: 'octaves', from: -40, to: 1 }, f: displayCode }),
-  evenCurves({
-    key: 'unprinted code',
-    axis: { nodes: 'even', from: 0, to: 1, steps: 8192 },
-    f: (code) => unprint(displayLight(code)),
-  }),
-]
-
 /** The same without the kernel, one colour at a time. */
 export function ingestPlain(
   encoding: Encoding,
@@ -96,7 +73,7 @@ export function ingestPlain(
       return finite(transfer.decode(format === 'u16' ? v / 65535 : finite(halfToNumber(v))))
     }
     const light = transform(m, [code(0), code(1), code(2)])
-    for (let k = 0; k < 3; k++) dst[4 * i + k] = display ? unprint(light[k]!) : light[k]!
+    for (let k = 0; k < 3; k++) dst[4 * i + k] = display ? shownCode(light[k]!) : light[k]!
     dst[4 * i + 3] = 1
   }
 }

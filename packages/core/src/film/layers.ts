@@ -6,14 +6,17 @@ import { recordsOf } from './records'
 export const NEGATIVE_RECORDS: Matrix3 = recordsOf(NEGATIVE_LAYERS)
 
 /**
- * Inter-image effect of the colour negative: each layer's development holds the others back. Rows sum to 1, so
- * neutrals stay. Fitted so that the plain process hands natural pictures back.
+ * Inter-image effect of the colour negative: each layer's development holds the others back, its neighbours more. Rows sum
+ * to 1, so neutrals stay; diagonals as emulsions show them, 1.2 to 1.3 (from memory).
  */
 export const INTER_IMAGE: Matrix3 = [
-  [1.464, -0.61, 0.146],
-  [-0.71, 2.133, -0.423],
-  [0.039, -0.574, 1.535],
+  [1.25, -0.17, -0.08],
+  [-0.13, 1.25, -0.12],
+  [-0.08, -0.17, 1.25],
 ]
+
+/** Sensitivity of a layer to light that is not its own: what reaches it of the mean of all, 2.5 log units less (from memory). */
+export const UNWANTED = 0.003
 
 /** The matrix at a strength of `share` (1 = as fitted, 0 = none). Rows keep their sum of 1. */
 export function scaledFromIdentity(m: Matrix3, share: number): Matrix3 {

@@ -27,7 +27,7 @@ export function bisect(f: (v: number) => number, target: number, low: number, hi
 
 /** Darkest and brightest scene light that ordinary display footage is unprinted to, log10(E / 0.18). */
 export const SCENE_BLACK = -3
-export const SCENE_WHITE = 1.15
+export const SCENE_WHITE = 0.9
 
 const levelAt = (x: number, light: number) => plainTransmittance(x, light, CAMERA_NEGATIVE, COLOUR_PRINT)
 
@@ -48,3 +48,13 @@ export const PLAIN_LIGHT = bisect(
 /** Transmittance, relative to clear film, that is shown as display black and as display white. */
 export const BLACK_LEVEL = levelAt(SCENE_BLACK, PLAIN_LIGHT)
 export const WHITE_LEVEL = levelAt(SCENE_WHITE, PLAIN_LIGHT)
+
+/** The black level, as a share of display white: half of it leaves a jump of two codes in hard processes, twice it another in veiled ones. */
+const TOE = BLACK_LEVEL / (WHITE_LEVEL - BLACK_LEVEL)
+
+/**
+ * The display's soft toe: u³ / (u² + toe²), so that code values leave black with a finite slope instead of jumping, and
+ * all above keeps its light (own design). Odd: what lies outside the gamut goes on below 0.
+ * @param light display-linear with the black level taken off
+ */
+export const softBlack = (light: number): number => (light * light * light) / (light * light + TOE * TOE)

@@ -1,5 +1,13 @@
 import { CAMERA_NEGATIVE, COLOUR_PRINT } from './curve'
-import { BLACK_LEVEL, PLAIN_LIGHT, SCENE_BLACK, SCENE_WHITE, WHITE_LEVEL, plainTransmittance } from './plain-levels'
+import {
+  BLACK_LEVEL,
+  PLAIN_LIGHT,
+  SCENE_BLACK,
+  SCENE_WHITE,
+  WHITE_LEVEL,
+  plainTransmittance,
+  softBlack,
+} from './plain-levels'
 
 /**
  * The straight view: scene light to display-linear light by the grey-scale transfer of the plain colour negative and
@@ -10,7 +18,7 @@ export function straightView(light: number): number {
   if (!(x > SCENE_BLACK)) return 0
   if (x >= SCENE_WHITE) return 1
   const t = plainTransmittance(x, PLAIN_LIGHT, CAMERA_NEGATIVE, COLOUR_PRINT)
-  return (t - BLACK_LEVEL) / (WHITE_LEVEL - BLACK_LEVEL)
+  return softBlack((t - BLACK_LEVEL) / (WHITE_LEVEL - BLACK_LEVEL))
 }
 
 const NODES = 8192

@@ -1,9 +1,8 @@
-import { encodingById } from '../colour/encodings'
 import { FogBathError } from '../errors'
-import { unprint } from '../film/straight'
 import { atWork } from '../line/bath'
 import { plainLine } from '../line/plain'
 import type { Recipe } from '../line/recipe'
+import { NO_TRIMS } from '../line/trims'
 
 const CUBE_SIZES = { lowest: 2, highest: 129 } as const
 
@@ -26,9 +25,8 @@ export function recipeToCube(recipe: Recipe, size: number): string {
       'mask',
       `The bath '${masked.name || masked.id}' has a mask, which depends on places; a LUT knows only colours. Remove the mask or render the shot.`,
     )
-  const line = plainLine(recipe)
-  const { decode } = encodingById('bt1886').transfer
-  const axis = Array.from({ length: size }, (_, i) => unprint(decode(i / (size - 1))))
+  const line = plainLine(recipe, NO_TRIMS, 'display')
+  const axis = Array.from({ length: size }, (_, i) => i / (size - 1))
   const out = new Float64Array(3)
   const rows = [
     `TITLE "${recipe.name.replace(/["\r\n]/g, ' ')}"`,

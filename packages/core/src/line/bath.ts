@@ -1,9 +1,10 @@
 import { kindById } from '../baths/kinds'
-import { FINISH, REPHOTOGRAPHED } from '../film/ends'
+import { FINISH } from '../film/ends'
 import { remembered } from '../numbers/remembered'
 import type { BathWork } from '../plan/compile'
 import type { Stage } from '../stages/stage'
 import type { Bath } from './recipe'
+import { UNPRINTED } from './unprinted'
 
 /** The stages of the baths last seen: film models are not built again. */
 const stagesFor = remembered(200, (kind: string, settings: Bath['settings']) => kindById(kind).stages(settings))
@@ -18,7 +19,8 @@ export function workOf(bath: Bath): BathWork {
   if (stretch === 'finish') return { ...rest, from: 'line', stages: own }
   const stages = finished(own)
   if (bath.takes === 'camera') return { ...rest, from: 'camera', stages }
-  return { ...rest, from: 'line', stages: [REPHOTOGRAPHED, ...stages] }
+  // The picture so far, photographed again.
+  return { ...rest, from: 'line', stages: [...UNPRINTED, ...stages] }
 }
 
 function finished(stages: readonly Stage[]): Stage[] {

@@ -1,23 +1,30 @@
-import { UNTREATED } from '../film/ends'
+import { STRAIGHT } from '../film/ends'
 import { compileMaskWork, compileWork, type LineWork } from '../plan/compile'
 import type { Plan } from '../plan/plan'
 import type { PointStage } from '../stages/stage'
 import { atWork, workOf } from './bath'
 import type { Bath, Recipe } from './recipe'
-import { NO_TRIMS, trimStages, type Trims } from './trims'
+import { entryOf, type Refers } from './entry'
+import { NO_TRIMS, type Trims } from './trims'
 
 export interface CompileOptions {
   readonly trims?: Trims
+  /** What the numbers of the footage mean; scene light when left out. */
+  readonly refers?: Refers
   /** From display code values (BT.1886) to those of the delivery; see recodeStages. */
   readonly shown?: readonly PointStage[]
 }
 
-const lineWork = (baths: readonly Bath[], strength: number, { trims, shown }: CompileOptions): LineWork => ({
-  trims: trimStages(trims ?? NO_TRIMS),
-  untreated: UNTREATED,
+const lineWork = (
+  baths: readonly Bath[],
+  strength: number,
+  { trims = NO_TRIMS, refers = 'scene', shown = [] }: CompileOptions,
+): LineWork => ({
+  ...entryOf(trims, refers),
+  straight: STRAIGHT,
   baths: baths.filter(atWork).map(workOf),
   strength,
-  shown: shown ?? [],
+  shown,
 })
 
 /** Compiles a line. */

@@ -1,19 +1,20 @@
 import type { Triple } from '../colour/matrix'
-import { UNTREATED } from '../film/ends'
+import { STRAIGHT } from '../film/ends'
 import { layOne, type Laying } from '../lay/blend'
 import type { BathWork } from '../plan/compile'
 import { chain, nothing, plainStages } from '../stages/plain'
 import type { PointFunction } from '../stages/stage'
 import { atWork, workOf } from './bath'
 import type { Bath, Recipe } from './recipe'
-import { NO_TRIMS, trimStages, type Trims } from './trims'
+import { entryOf, type Refers } from './entry'
+import { NO_TRIMS, type Trims } from './trims'
 
 /**
- * The line as plain per-colour functions: scene light in, display code values (BT.1886) out. This is the truth that
+ * The line as plain per-colour functions: footage in, display code values (BT.1886) out. This is the truth that
  * compiled plans are compared with. Work on neighbouring pixels (blurs, shifts) is left out.
  */
-export function plainLine(recipe: Recipe, trims: Trims = NO_TRIMS): PointFunction {
-  return plainSteps(recipe, trims).whole
+export function plainLine(recipe: Recipe, trims: Trims = NO_TRIMS, refers: Refers = 'scene'): PointFunction {
+  return plainSteps(recipe, { trims, refers }).whole
 }
 
 export interface PlainSteps {
@@ -25,13 +26,24 @@ export interface PlainSteps {
   readonly whole: PointFunction
 }
 
-/**
- * The line bath by bath.
- * @param maskAt how much a bath's mask lets through where the colour lies, 0..1; without it masks let all through, as
- * on the test strips, which show what a bath does where it works
- */
-export function plainSteps(recipe: Recipe, trims: Trims = NO_TRIMS, maskAt?: (bath: Bath) => number): PlainSteps {
-  const start = startOf(trims)
+/** What comes in, and how masks let through. */
+export interface PlainOptions {
+  readonly trims?: Trims | undefined
+  /** What the numbers that go in mean; scene light when left out. */
+  readonly refers?: Refers
+  /**
+   * How much a bath's mask lets through where the colour lies, 0..1; without it masks let all through, as on the test
+   * strips, which show what a bath does where it works
+   */
+  readonly maskAt?: (bath: Bath) => number
+}
+
+/** The line bath by bath. */
+export function plainSteps(
+  recipe: Recipe,
+  { trims = NO_TRIMS, refers = 'scene', maskAt }: PlainOptions = {},
+): PlainSteps {
+  const start = startOf(trims, refers)
   const { footage } = start
   let state = start
   const leaving = recipe.baths.map((bath) => {
@@ -45,7 +57,7 @@ export function plainSteps(recipe: Recipe, trims: Trims = NO_TRIMS, maskAt?: (ba
   return { leaving, footage, whole }
 }
 
-const untreated = plainStages(UNTREATED)
+const straight = plainStages(STRAIGHT)
 
 interface PlainState {
   /** Scene light that the baths take, and the line's picture so far. */
@@ -54,10 +66,10 @@ interface PlainState {
   readonly footage: PointFunction
 }
 
-export function startOf(trims: Trims): PlainState {
-  const camera = plainStages(trimStages(trims))
-  const footage = chain(camera, untreated)
-  return { camera, line: footage, footage }
+export function startOf(trims: Trims, refers: Refers = 'scene'): PlainState {
+  const { scene, untreated } = entryOf(trims, refers)
+  const footage = plainStages(untreated)
+  return { camera: plainStages(scene), line: footage, footage }
 }
 
 /** What is there after one more bath, without its mask. */
@@ -66,7 +78,7 @@ export function through(state: PlainState, { from, stages, how }: BathWork): Pla
   if (from === 'prepare') {
     // Strength mixes scene light.
     const camera = layPoint(how, state.camera, chain(state.camera, own))
-    return { ...state, camera, line: chain(camera, untreated) }
+    return { ...state, camera, line: chain(camera, straight) }
   }
   return { ...state, line: layPoint(how, state.line, chain(from === 'camera' ? state.camera : state.line, own)) }
 }

@@ -63,7 +63,10 @@ export const SHIPPED_RECIPES: readonly Recipe[] = [
     'day-for-night',
     'Day for night',
     'Printed down and cold, the lights pulled down more than the shadows.',
-    one('colour-print', { lightRed: 38, lightGreen: 34, lightBlue: 29, flashPrint: 26, bleachPrint: 60 }),
+    one('colour-print', {
+      ...{ negativeEnd: 0.5, flashPrint: 26, bleachPrint: 40 },
+      ...{ lightRed: 35, lightGreen: 31, lightBlue: 26 },
+    }),
   ),
   recipe(
     'two-strip',

@@ -17,10 +17,12 @@ export interface BathWork {
 }
 
 export interface LineWork {
-  /** Scene light to scene light, before all baths. */
-  readonly trims: readonly PointStage[]
-  /** Scene light to the untreated picture's code values. */
+  /** The footage to scene light, before all baths. */
+  readonly scene: readonly PointStage[]
+  /** The footage to the untreated picture's code values. */
   readonly untreated: readonly PointStage[]
+  /** Scene light to the untreated picture's code values. */
+  readonly straight: readonly PointStage[]
   readonly baths: readonly BathWork[]
   /** Of the whole line, per cent. */
   readonly strength: number
@@ -59,6 +61,8 @@ class PlanBuilder {
   private run: RunStep[] = []
   /** Where the scene light of the baths comes from, and what is done to it first. */
   private camera: { slot: Slot; stages: readonly PointStage[] }
+  /** Whether Prepare baths have changed the scene light. */
+  private preparing = false
   /** Whether the line's picture is made; until then it is the untreated one, made only when something asks for it. */
   private made = false
   /** Where it stands. */
@@ -67,7 +71,7 @@ class PlanBuilder {
   private footage = false
 
   constructor(private readonly work: LineWork) {
-    this.camera = { slot: SLOT.CAMERA, stages: work.trims }
+    this.camera = { slot: SLOT.CAMERA, stages: work.scene }
   }
 
   add(bath: BathWork): void {
@@ -83,6 +87,7 @@ class PlanBuilder {
 
   /** Changes the scene light itself; strength mixes there. */
   private prepare({ stages, how }: BathWork): void {
+    this.preparing = true
     const points = stages.flatMap((s) => (s.at === 'space' ? [] : [s]))
     if (how.strength >= 100 && points.length === stages.length) {
       this.camera = { ...this.camera, stages: [...this.camera.stages, ...points] }
@@ -112,8 +117,10 @@ class PlanBuilder {
     const reads = maskReads(mask)
     if (reads === 'line') this.endRun()
     if (reads === 'footage' && !this.footage) {
-      const untreated = stageSteps([...this.work.trims, ...this.work.untreated])
-      this.ops.push({ op: 'run', steps: [load(SLOT.CAMERA), ...untreated, store(SLOT.FOOTAGE)] })
+      this.ops.push({
+        op: 'run',
+        steps: [load(SLOT.CAMERA), ...stageSteps(this.work.untreated), store(SLOT.FOOTAGE)],
+      })
       this.footage = true
     }
     const slot = reads && (reads === 'line' ? SLOT.LINE : SLOT.FOOTAGE)
@@ -159,8 +166,9 @@ class PlanBuilder {
 
   private needLine(): void {
     if (this.made) return
-    this.run.push(load(this.camera.slot), ...stageSteps([...this.camera.stages, ...this.work.untreated]))
-    this.run.push({ do: 'keep' })
+    const { slot, stages } = this.camera
+    const untreated = this.preparing ? [...stages, ...this.work.straight] : this.work.untreated
+    this.run.push(load(slot), ...stageSteps(untreated), { do: 'keep' })
     this.at = { register: true, slot: false }
     this.made = true
   }
@@ -191,7 +199,7 @@ class PlanBuilder {
     this.needLine()
     if (strength < 100) {
       this.needInRegister()
-      this.run.push(load(SLOT.CAMERA), ...stageSteps([...this.work.trims, ...this.work.untreated]))
+      this.run.push(load(SLOT.CAMERA), ...stageSteps(this.work.untreated))
       this.run.push({ do: 'lay', how: { lay: 'normal', under: false, strength: 100 - strength }, mask: null })
       this.at = { register: true, slot: false }
     }

@@ -5,7 +5,7 @@ import type { SpaceStep } from '../stages/space'
 import type { PointStage } from '../stages/stage'
 
 /**
- * Pictures of a plan, by number. `CAMERA`: scene light of the footage, the host's; it is only read. `LINE`: display code
+ * Pictures of a plan, by number. `CAMERA`: the footage, the host's, display code values or scene light; it is only read. `LINE`: display code
  * values so far, and the result in the end. `BATH`: what a bath is making. `FOOTAGE`: the untreated picture, where masks
  * read it. `PREPARED`: scene light that Prepare baths have changed.
  */

@@ -12,7 +12,7 @@ export class PlanRunner {
   private readonly pictures = new Pictures()
 
   /**
-   * @param camera scene light, width·height pixels; not changed. It must not be what this runner gave.
+   * @param camera the footage as the plan takes it, width·height pixels; not changed. It must not be what this runner gave.
    * @returns display code values (0..1), in a picture that the next run overwrites
    */
   run({ ops }: Plan, camera: Picture, width: number, height: number): Picture {

@@ -2,6 +2,7 @@ import { fitGamut } from '../colour/gamut'
 import type { Triple } from '../colour/matrix'
 import { projectPlain } from '../film/projection'
 import { smooth } from '../numbers/smooth'
+import { readNodes } from './nodes'
 import type { Axis, PointFunction, PointStage, Stage, Tone } from './stage'
 
 /** f, then g. */
@@ -34,7 +35,9 @@ function plainStage(stage: PointStage): PointFunction {
       return (x, y, z, out) => nothing(r(x), g(y), b(z), out)
     }
     case 'solid': {
-      const { valueAt, amounts, projection } = stage.solid
+      const { solid } = stage
+      if ('nodes' in solid) return readNodes(solid.nodes(), solid.from, solid.to)
+      const { valueAt, amounts, projection } = solid
       const held = new Float64Array(projection.components.length)
       const project = projectPlain(projection)
       return (x, y, z, out) => {

@@ -23,15 +23,25 @@ export interface Tone {
 }
 
 /** A function of three numbers that is smooth over a box. */
-export interface Solid {
+export type Solid = {
   readonly key: string
   readonly from: Triple
   readonly to: Triple
   /** The value, a density say, that stands at a place of the box, along any of its sides. */
   readonly valueAt: (place: number) => number
+} & (Absorbers | Given)
+
+/** Light through absorbers. */
+interface Absorbers {
   /** Amounts of the absorbers of `projection` for three values. */
   readonly amounts: (a: number, b: number, c: number, out: Float64Array) => void
   readonly projection: Projection
+}
+
+/** Light that was worked out before: this is exact, there is nothing behind it. */
+interface Given {
+  /** Light at nodes that stand evenly, as many a side as tables have; as tables hold it, four floats each. */
+  readonly nodes: () => Float32Array
 }
 
 /** A colour for each number. */

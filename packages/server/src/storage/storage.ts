@@ -35,8 +35,8 @@ export interface StorageUse {
 
 /**
  * What lies in the data folder, and what of it nobody needs any more: uploads that were cut off (an hour old), footage
- * that no shot and no render uses (a day old), files without a row, caches of footage that is gone, what cancelled renders
- * and joined parts left behind, and backups that were brought in and not taken (a day old).
+ * that no shot and no render uses (a day old), files without a row, caches of footage that is gone, frames half written,
+ * what cancelled renders and joined parts left behind, and backups that were brought in and not taken (a day old).
  */
 export class Storage {
   constructor(
@@ -119,8 +119,13 @@ export class Storage {
     return media.map((medium) => ({ kind: 'footage', path: this.store.pathOf(medium.sha256), medium }))
   }
 
-  private caches(known: ReadonlySet<string>): Promise<LeftOver[]> {
-    return this.in('cache', 'cache', HOUR, (name) => !known.has(name))
+  /** Caches of footage that is gone, and frames that were being written when the server was killed. */
+  private async caches(known: ReadonlySet<string>): Promise<LeftOver[]> {
+    const found = await this.in('cache', 'cache', HOUR, (name) => !known.has(name))
+    for (const name of await namesIn(join(this.data, 'cache')))
+      for (const width of known.has(name) ? await namesIn(join(this.data, 'cache', name)) : [])
+        found.push(...(await this.in(join('cache', name, width), 'cache', HOUR, (frame) => frame.endsWith('.part'))))
+    return found
   }
 
   private async renders(): Promise<LeftOver[]> {

@@ -23,7 +23,7 @@ const logOf = (light: number): number => Math.log10(Math.max(light, 1e-6) / 0.18
 
 /** Density on the screen against log exposure: the wedge as a line, each probe as a numbered point. */
 const plot = computed<CurvesView>(() => {
-  const steps = plainSteps(bench.recipe, bench.shot?.trims)
+  const steps = plainSteps(bench.recipe, { trims: bench.shot?.trims })
   const out = new Float64Array(3)
   const wedge = (point: typeof steps.whole) => (x: number) => {
     const light = 0.18 * 10 ** x

@@ -1,6 +1,9 @@
 import {
+  NO_TRIMS,
   bt709ToLab,
   displayLight,
+  entryOf,
+  plainStages,
   plainSteps,
   type PointFunction,
   type Recipe,
@@ -39,7 +42,7 @@ export function readProbe(
   masks: ReadonlyMap<string, Float32Array>,
 ): ProbeReading {
   const { pixels } = scene.camera
-  const light = mean(
+  const seen = mean(
     scene,
     u,
     v,
@@ -47,8 +50,13 @@ export function readProbe(
     [0, 1, 2].map((k) => (i: number) => pixels[4 * i + k]!),
   ) as unknown as Triple
   const shares = new Map([...masks].map(([id, plane]) => [id, mean(scene, u, v, reach, [(i) => plane[i]!])[0]!]))
-  const steps = plainSteps(recipe, trims, (bath) => shares.get(bath.id)!)
-  return { scene: light, steps: [steps.footage, ...steps.leaving, steps.whole].map((point) => readStep(point, light)) }
+  const steps = plainSteps(recipe, { trims, refers: scene.refers, maskAt: (bath) => shares.get(bath.id)! })
+  const light = new Float64Array(3)
+  plainStages(entryOf(NO_TRIMS, scene.refers).scene)(...seen, light)
+  return {
+    scene: [light[0]!, light[1]!, light[2]!],
+    steps: [steps.footage, ...steps.leaving, steps.whole].map((point) => readStep(point, seen)),
+  }
 }
 
 /** Means of values of pixels over the area. */

@@ -4,17 +4,14 @@ import { drawScope } from './scope-draw'
 import type { Scene, Treater } from './treat'
 
 /** A shown picture and what is to be read off it; code values, RGBA. */
-export interface Shown extends Pick<PictureRequest, 'scope' | 'scopeOf' | 'greyCode'> {
-  readonly width: number
-  readonly height: number
-  readonly shownIn: string
+export interface Shown extends Pick<PictureRequest, 'scope' | 'scopeOf' | 'greyCode'>, Omit<Scene, 'camera'> {
   readonly treated: Float32Array
-  /** Scene light of the footage. */
+  /** The footage as lines take it. */
   readonly camera: Float32Array
   /** The part that is read, or null for all. */
   readonly area: Float32Array | null
 }
-/** What travels: the scene's light only when it is another scene than last time. */
+/** What travels: the scene's picture only when it is another scene than last time. */
 type Task = Omit<Shown, 'camera'> & { readonly camera: Float32Array | null }
 
 /**
@@ -69,8 +66,8 @@ export function readPictures(
 ): void {
   let scene: Scene | undefined
   port.onmessage = ({ data }: MessageEvent<Task>) => {
-    const { camera, treated, width, height, shownIn, area } = data
-    if (camera) scene = treater.adopt(camera, { width, height, shownIn })
+    const { camera, treated, width, height, refers, shownIn, area } = data
+    if (camera) scene = treater.adopt(camera, { width, height, refers, shownIn })
     const still = (of: Float32Array) => ({ data: of, width, height })
     try {
       const { pixels } = treater.footage(scene!)

@@ -1,6 +1,5 @@
 import { transfer } from 'comlink'
 import {
-  NO_TRIMS,
   atWork,
   emit8,
   lineFigures,
@@ -35,8 +34,8 @@ export class SideEngine {
 
   figures(recipe: Recipe, trims: Trims): Figure[] {
     return lineFigures(
-      plainSteps(recipe, trims).whole,
-      plainSteps(NOTHING, NO_TRIMS).footage,
+      plainSteps(recipe, { trims }).whole,
+      plainSteps(NOTHING).footage,
       recipe.baths.some((b) => b.mask && atWork(b)),
     )
   }

@@ -16,7 +16,7 @@ import type { Scene } from './treat'
 
 /** Test strips: the footage's, what leaves each bath, and the screen's. */
 export function stripsOf(recipe: Recipe, trims: Trims, encoding: string): StripColours[] {
-  const steps = plainSteps(recipe, trims)
+  const steps = plainSteps(recipe, { trims })
   const shownIn = encodingById(encoding).refers === 'display' ? encoding : 'bt1886'
   const recode = plainStages(recodeStages(encodingById(shownIn)))
   return [steps.footage, ...steps.leaving, steps.whole].map((point) => stripOf(chain(point, recode)))
@@ -45,7 +45,10 @@ export function changesOf(
   masks: ReadonlyMap<string, Float32Array>,
 ): number[] {
   let here = 0
-  const { footage, leaving } = plainSteps(recipe, trims, (bath) => masks.get(bath.id)![here]!)
+  const { footage, leaving } = plainSteps(recipe, {
+    ...{ trims, refers: scene.refers },
+    maskAt: (bath) => masks.get(bath.id)![here]!,
+  })
   const steps = [footage, ...leaving]
   const n = scene.width * scene.height
   const stride = Math.max(1, Math.floor(n / SAMPLES))

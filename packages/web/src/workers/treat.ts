@@ -6,15 +6,18 @@ import {
   SHIPPED_RECIPES,
   compileLine,
   compileMask,
+  displayCode,
   drawChart,
   encodingById,
   makeIngest,
   recodeStages,
+  straightView,
   type ChartName,
   type Ingest,
   type Picture,
   type Plan,
   type Recipe,
+  type Refers,
   type Trims,
 } from '@fogbath/core'
 import type { FrameStore, StoredFrame } from './frames'
@@ -23,9 +26,11 @@ import type { ChartSource, ShotSource, Source } from './protocol'
 /** A line without any bath: the untreated footage. */
 export const NOTHING: Recipe = { ...SHIPPED_RECIPES[0]!, id: 'footage', baths: [] }
 
-/** A picture as scene light. */
+/** A picture as lines take it. */
 export interface Scene {
   readonly camera: Picture
+  /** Whether it holds scene light or display code values. */
+  readonly refers: Refers
   readonly width: number
   readonly height: number
   /** Encoding in which the picture is shown: that of its delivery. */
@@ -61,7 +66,7 @@ export class Treater {
   }
 
   /**
-   * Scene light of a source. It stands in a buffer that the next call with the same slot overwrites, so the caller
+   * A source as lines take it. It stands in a buffer that the next call with the same slot overwrites, so the caller
    * uses it at once, without waiting for anything in between.
    */
   scene(loaded: Loaded, slot = 'camera'): Scene {
@@ -72,20 +77,24 @@ export class Treater {
     return scene
   }
 
-  /** A scene whose light came from another worker. */
+  /** A scene whose picture came from another worker. */
   adopt = (camera: Float32Array, rest: Omit<Scene, 'camera'>): Scene => ({
     ...rest,
     camera: this.pictures.copy('adopted', camera),
   })
 
-  /** Whether a scene's light is still in its buffer. */
+  /** Whether a scene's picture is still in its buffer. */
   holds = (scene: Scene): boolean => [...this.scenes.values()].some((kept) => kept.scene === scene)
 
   /** Of the scene that is made of it. */
   sizeOf({ source, stored, width }: Loaded): Omit<Scene, 'camera'> {
     const shownIn = deliveryOf(source.encoding)
-    if (stored) return { width: stored.width, height: stored.height, shownIn }
-    return { width, height: Math.round((width * 9) / 16), shownIn }
+    if (stored) {
+      const { refers } = encodingById(source.encoding)
+      return { width: stored.width, height: stored.height, refers, shownIn }
+    }
+    // Charts are drawn as scene light.
+    return { width, height: Math.round((width * 9) / 16), refers: 'scene', shownIn }
   }
 
   private read(loaded: Loaded, slot: string): Scene {
@@ -110,31 +119,31 @@ export class Treater {
   }
 
   /** Puts a chart over the right half. */
-  private coverHalf({ camera, width, height }: Scene, name: ChartName): void {
+  private coverHalf({ camera, width, height, refers }: Scene, name: ChartName): void {
     const half = width >> 1
-    const chart = this.chart(name, half, height)
+    const light = this.chart(name, half, height)
+    const chart = refers === 'display' ? light.map((v, i) => (i % 4 === 3 ? v : displayCode(straightView(v)))) : light
     const { pixels } = camera
     for (let y = 0; y < height; y++)
       pixels.set(chart.subarray(4 * y * half, 4 * (y + 1) * half), 4 * (y * width + width - half))
   }
 
   /** Treats a scene; the result is code values of the delivery, in a picture that the next treatment overwrites. */
-  treat({ camera, width, height, shownIn }: Scene, recipe: Recipe, trims: Trims): Picture {
-    return this.runner.run(this.planOf(recipe, trims, shownIn), camera, width, height)
+  treat(scene: Scene, recipe: Recipe, trims: Trims): Picture {
+    return this.runner.run(this.planOf(recipe, trims, scene), scene.camera, scene.width, scene.height)
   }
 
-  /** @param shownIn encoding of the delivery */
-  planOf(recipe: Recipe, trims: Trims, shownIn: string): Plan {
+  planOf(recipe: Recipe, trims: Trims, { refers, shownIn }: Pick<Scene, 'refers' | 'shownIn'>): Plan {
     const { baths, strength } = recipe
-    return this.plans.get(JSON.stringify([baths, strength, trims, shownIn]), () =>
-      compileLine(recipe, { trims, shown: recodeStages(encodingById(shownIn)) }),
+    return this.plans.get(JSON.stringify([baths, strength, trims, refers, shownIn]), () =>
+      compileLine(recipe, { trims, refers, shown: recodeStages(encodingById(shownIn)) }),
     )
   }
 
   /** The mask of a bath on a scene, 0..1, one number a pixel; null when the bath has none. */
-  mask({ camera, width, height }: Scene, recipe: Recipe, trims: Trims, bathId: string): Float32Array | null {
-    const plan = this.masks.get(JSON.stringify([recipe.baths, trims, bathId]), () =>
-      compileMask(recipe, bathId, { trims }),
+  mask({ camera, width, height, refers }: Scene, recipe: Recipe, trims: Trims, bathId: string): Float32Array | null {
+    const plan = this.masks.get(JSON.stringify([recipe.baths, trims, refers, bathId]), () =>
+      compileMask(recipe, bathId, { trims, refers }),
     )
     if (!plan) return null
     this.runner.run(plan, camera, width, height)

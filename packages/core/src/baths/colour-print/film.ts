@@ -9,7 +9,7 @@ import {
   printTone,
   type Curve,
 } from '../../film/curve'
-import { INTER_IMAGE, NEGATIVE_RECORDS, scaledFromIdentity } from '../../film/layers'
+import { INTER_IMAGE, NEGATIVE_RECORDS, UNWANTED, scaledFromIdentity } from '../../film/layers'
 import { amountAt, neutralScale } from '../../film/neutral'
 import { densityPlaces } from '../../film/places'
 import { PLAIN_LIGHT, POINT } from '../../film/plain-levels'
@@ -59,7 +59,7 @@ export interface ColourPrintFilm {
 export function makeColourPrint(s: ColourPrintSettings, variant: PrintVariant = {}): ColourPrintFilm {
   const negative = negativeCurves(s)
   const print: Curve = { ...COLOUR_PRINT, gamma: s.printGamma, end: s.printEnd }
-  const negativeStages = [variant.exposed ?? mix(NEGATIVE_RECORDS), ...negativeOf(s, negative)]
+  const negativeStages = [variant.exposed ?? mix(NEGATIVE_RECORDS, [0, 0, 0], UNWANTED), ...negativeOf(s, negative)]
   const printStages = printOf(s, print, variant)
   const even = evenLights(s, negative)
   const light =

@@ -1,6 +1,6 @@
 import { NO_TRIMS, PlanRunner, type Recipe, type Trims } from '@fogbath/core'
 import type { Against, Painter, PictureRequest } from '../protocol'
-import { NOTHING, tapped, type Loaded, type Treater } from '../treat'
+import { NOTHING, tapped, type Loaded, type Scene, type Treater } from '../treat'
 import { Device, type Texture } from './device'
 import { NotReady } from './program'
 import { GraphicsRunner } from './runner'
@@ -16,11 +16,7 @@ const MOST_LOSSES = 5
 /** Takes a drawn picture over: the treated one, or the one that it is compared with. */
 export type Put = (canvas: OffscreenCanvas, which: 'own' | 'other') => void
 
-interface Size {
-  readonly width: number
-  readonly height: number
-  readonly shownIn: string
-}
+type Size = Omit<Scene, 'camera'>
 
 /**
  * Draws pictures by graphics hardware where that agrees with the processor. Whatever it cannot do, and whatever goes
@@ -87,7 +83,7 @@ export class GraphicsPainter {
     const { compare, trims } = request
     const recipe = tapped(request.recipe, request.tap)
     const paint = (of: Recipe, how: Trims, which: 'own' | 'other'): boolean => {
-      const drawn = sides.graphics.run(this.treater.planOf(of, how, size.shownIn), light, size.width, size.height)
+      const drawn = sides.graphics.run(this.treater.planOf(of, how, size), light, size.width, size.height)
       if (!drawn) return false
       sides.screen.emit(drawn, size.width, size.height, this.seed++)
       if (sides.device.lost) return false

@@ -1,0 +1,95 @@
+import { bt709ToLab } from '../../colour/lab'
+import { dot, invert, transform, type Matrix3, type Triple } from '../../colour/matrix'
+import { displayLight } from '../../colour/transfer'
+import { fitGamut } from '../../colour/gamut'
+import { softBlack } from '../../film/plain-levels'
+import { unprint } from '../../film/straight'
+import { held, openHeld } from '../../stages/held'
+import { plainStages } from '../../stages/plain'
+import { defaultsOf } from '../defaults'
+import { makeColourPrint } from './film'
+import { ColourPrintSettings } from './settings'
+
+/** How far off a held light may be taken for a step of a derivative. */
+const STEP = 1e-4
+/** Steps of damped least squares; those that reach the colour need fewer. */
+const MOST_STEPS = 60
+/** What a unit of held light away from the start counts beside a unit of CIELAB: among all that show a colour as well, the nearest is taken. */
+const TETHER = 0.2
+
+/** Scene light, as it is held, to what the plain print shows, in CIELAB. */
+function plainPrint(): (held: Triple) => Triple {
+  const print = plainStages(makeColourPrint(defaultsOf(ColourPrintSettings) as ColourPrintSettings).stages)
+  const out = new Float64Array(3)
+  return ([a, b, c]) => {
+    print(openHeld(a), openHeld(b), openHeld(c), out)
+    fitGamut(out)
+    return bt709ToLab([softBlack(out[0]!), softBlack(out[1]!), softBlack(out[2]!)])
+  }
+}
+
+const minus = (a: Triple, b: Triple): Triple => [a[0] - b[0], a[1] - b[1], a[2] - b[2]]
+const square = (v: Triple): number => v[0] * v[0] + v[1] * v[1] + v[2] * v[2]
+
+/** Differences from a colour, weighed as the eye weighs them: in lightness, chroma and hue (CIE 116-1995, from memory). */
+function weighed([, a, b]: Triple): Matrix3 {
+  const c = Math.hypot(a, b)
+  const [inChroma, inHue] = [1 / (1 + 0.045 * c), 1 / (1 + 0.015 * c)]
+  const [x, y] = c > 0 ? [a / c, b / c] : [1, 0]
+  return [
+    [1, 0, 0],
+    [0, x * inChroma, y * inChroma],
+    [0, -y * inHue, x * inHue],
+  ]
+}
+
+/**
+ * Unprinting: the scene light which the plain process, all three layers at once, prints to a colour; where its dyes do not
+ * reach it, to the nearest in CIELAB that they do (damped least squares: K. Levenberg 1944, D. Marquardt 1963, from memory).
+ * Neutrals stay neutral: they go by their tone alone, see film/straight.ts.
+ * @returns for BT.1886 code values of BT.709, cut to 0..1: scene light as stages/held.ts holds it
+ */
+export function makeUnprint(): (codes: Triple) => Triple {
+  const print = plainPrint()
+  return (codes) => {
+    const light = codes.map(displayLight) as unknown as Triple
+    const start = light.map((v) => held(unprint(v))) as unknown as Triple
+    if (codes[0] === codes[1] && codes[1] === codes[2]) return start
+    const wanted = bt709ToLab(light)
+    const eye = weighed(wanted)
+    const seen = (at: Triple): Triple => transform(eye, minus(print(at), wanted))
+    const missOf = (at: Triple): number => square(seen(at)) + TETHER ** 2 * square(minus(at, start))
+    let [at, miss, damping] = [start, missOf(start), 1e-3]
+    for (let i = 0; i < MOST_STEPS && miss > 1e-10; i++) {
+      const next = stepFrom(seen, at, start, damping)
+      const then = missOf(next)
+      if (then < miss) {
+        const gained = miss - then
+        ;[at, miss, damping] = [next, then, damping / 8]
+        if (gained < 1e-7 * miss) break
+      } else {
+        damping *= 6
+        if (damping > 1e6) break
+      }
+    }
+    return at
+  }
+}
+
+/** One damped step towards what is not missed any more. @param seen how a colour is missed */
+function stepFrom(seen: (held: Triple) => Triple, at: Triple, start: Triple, damping: number): Triple {
+  const missed = seen(at)
+  const column = (k: 0 | 1 | 2): Triple => {
+    const moved = [...at] as [number, number, number]
+    moved[k] += STEP
+    const [l, c, h] = minus(seen(moved), missed)
+    return [l / STEP, c / STEP, h / STEP]
+  }
+  const columns = [column(0), column(1), column(2)] as const
+  const normal = columns.map((a, i) =>
+    columns.map((b, j) => (i === j ? dot(a, b) * (1 + damping) + TETHER ** 2 : dot(a, b))),
+  ) as unknown as Matrix3
+  const pull = columns.map((a, i) => -dot(a, missed) - TETHER ** 2 * (at[i]! - start[i]!)) as unknown as Triple
+  const step = transform(invert(normal), pull)
+  return [at[0] + step[0], at[1] + step[1], at[2] + step[2]]
+}
