@@ -81,7 +81,12 @@ describe('ends of the chain', () => {
       const encoding = encodingById(id)
       const codes = Uint16Array.from({ length: 300 }, (_, i) => Math.floor(i / 3) * 655)
       const line = { ...shipped('plain'), baths: [] }
-      const out = ran(compileLine(line, { refers: 'display', shown: recodeStages(encoding) }), ingested(id, 'u16', codes), 100, 1)
+      const out = ran(
+        compileLine(line, { refers: 'display', shown: recodeStages(encoding) }),
+        ingested(id, 'u16', codes),
+        100,
+        1,
+      )
       for (let i = 0; i < 100; i++) expect(Math.abs(out[4 * i]! - codes[3 * i]! / 65535)).toBeLessThan(3e-4)
     }
   })

@@ -81,11 +81,11 @@ describe('black and white, toned', () => {
   it('has toners whose spectra are those of the model: worked out by hand at 450, 550 and 650 nm', () => {
     const at = (name: (typeof TONERS)[number]) => [7, 17, 27].map((i) => TONED[name][i]!)
     const near = (got: number[], wanted: number[]) => got.forEach((v, i) => expect(v).toBeCloseTo(wanted[i]!, 3))
-    // (550/450)^2, 1, (550/650)^2.
-    near(at('sulphide'), [1.4938, 1, 0.716])
+    // (550/nm)^1.4 with a bell of 0.14 about 515 nm, 120 wide: 2^-(4·(65/120)²), 2^-(4·(35/120)²), 2^-(4·(135/120)²).
+    near(at('sulphide'), [1.3244 * 1.0621, 1.1106, 0.7915 * 1.0042])
     near(at('gold'), [0.8955, 1, 1.0962])
-    // (550/nm)^0.6 with a bell of 0.18 about 530 nm, 110 wide: 2^-(4·(80/110)²), 2^-(4·(20/110)²), 2^-(4·(120/110)²).
-    near(at('selenium'), [1.1279 * 1.0415, 1.1642, 0.9046 * 1.0066])
+    // (550/nm)^0.35 with a bell of 0.08 about 530 nm, 110 wide: 2^-(4·(80/110)²), 2^-(4·(20/110)²), 2^-(4·(120/110)²).
+    near(at('selenium'), [1.0728 * 1.0185, 1.073, 0.9432 * 1.003])
     // Iron blue weighs 0.85 on the mean from 520 to 600 nm.
     const iron = TONED['iron-blue'].slice(14, 23).reduce((sum, v) => sum + v, 0) / 9
     expect(iron).toBeCloseTo(0.85, 9)

@@ -50,12 +50,17 @@ describe('aged prints', () => {
   })
   it('fade faster in the warm, cyan first in the dark, magenta first in light', () => {
     expect(arrhenius(95_000, 24)).toBeCloseTo(1, 9)
+    const dark = { years: 30, celsius: 24 }
     // ln(k2/k1) = Ea/R (1/T1 - 1/T2), by hand: 95000/8.314462618 · (1/297.15 - 1/307.15) = 1.2519.
     expect(Math.log(arrhenius(95_000, 34))).toBeCloseTo(1.2519, 3)
-    expect(dyesLeft(30, 34, 0)[0]).toBeLessThan(dyesLeft(30, 24, 0)[0])
-    const [c, m] = dyesLeft(30, 24, 0)
+    expect(dyesLeft({ years: 30, celsius: 34 }, 'later')[0]).toBeLessThan(dyesLeft(dark, 'later')[0])
+    const [c, m] = dyesLeft(dark, 'later')
     expect(c).toBeLessThan(m)
-    const lit = dyesLeft(30, 24, 1)
+    const lit = dyesLeft({ ...dark, light: 1 }, 'later')
     expect(lit[1]).toBeLessThan(lit[0])
+    // By hand: e^(-30·0.03) = 0.4066 of early cyan, e^(-30·0.011) = 0.7189 of later; twice the rate at 65 % of humidity.
+    expect(dyesLeft(dark, 'early')[0]).toBeCloseTo(0.4066, 4)
+    expect(dyesLeft(dark, 'later')[0]).toBeCloseTo(0.7189, 4)
+    expect(dyesLeft({ ...dark, humidity: 65 }, 'later')[0]).toBeCloseTo(0.7189 ** 2, 3)
   })
 })

@@ -18,7 +18,7 @@ import { grey, lightOf, lineOf, luminance, shipped } from './helpers'
 const settingsOf = (kind: string, settings: Record<string, unknown> = {}) => lineOf(kind, settings).baths[0]!.settings
 
 describe('silver kept in the duplicate negative', () => {
-  it('is 0.6 of the mean density of its layers with no bleach (docs/processes/colour-print.md), on all layers alike', () => {
+  it('is 0.43 of what its layers hold with no bleach, of the yellow one most (docs/model.md), on all layers alike', () => {
     const densities = (bleachIntermediate: number, rgb: readonly [number, number, number]): number[] => {
       const film = makeColourPrint(settingsOf('colour-print', { intermediate: true, bleachIntermediate }) as never)
       const out = new Float64Array(3)
@@ -31,13 +31,13 @@ describe('silver kept in the duplicate negative', () => {
       [0.02, 0.2, 0.6],
     ] as const) {
       const without = densities(100, rgb)
-      const mean = (without[0]! + without[1]! + without[2]!) / 3
+      const held = 0.27 * without[0]! + 0.28 * without[1]! + 0.45 * without[2]!
       for (const [bleach, share] of [
-        [0, 0.6],
-        [50, 0.3],
-        [80, 0.12],
+        [0, 0.43],
+        [50, 0.215],
+        [80, 0.086],
       ] as const)
-        densities(bleach, rgb).forEach((d, k) => expect(d - without[k]!).toBeCloseTo(share * mean, 9))
+        densities(bleach, rgb).forEach((d, k) => expect(d - without[k]!).toBeCloseTo(share * held, 9))
     }
   })
 })
@@ -67,6 +67,17 @@ describe('toning baths, worked out by hand', () => {
       { toner: 'iron-blue', completeness: 25 },
     ]) as [number, number, number]
     expect([left, first, second]).toEqual([0.75, 1, 0.25])
+  })
+  it('gold turns sulphide that was there before it, and none that comes after', () => {
+    const [sulphide, gold] = [
+      { toner: 'sulphide', completeness: 100 },
+      { toner: 'gold', completeness: 40 },
+    ] as const
+    // All silver is sulphide by then; 40 % of it is turned.
+    const turned = tone(2, [sulphide, gold])
+    turned.forEach((v, i) => expect(v).toBeCloseTo([0, 1.2, 0, 0.8][i]!, 12))
+    // The other way round gold takes 40 % of the silver, sulphide the rest.
+    tone(2, [gold, sulphide]).forEach((v, i) => expect(v).toBeCloseTo([0, 0.8, 1.2][i]!, 12))
   })
 })
 

@@ -26,18 +26,35 @@ export function converted({ toner, completeness }: ToningBath, left: number): nu
   return left * share
 }
 
+/** Whether a gold bath comes after sulphide: it turns that as well. */
+export const gilds = (baths: readonly ToningBath[]): boolean => {
+  const first = baths.findIndex((b) => b.toner === 'sulphide')
+  return first >= 0 && baths.slice(first).some((b) => b.toner === 'gold')
+}
+
 /**
- * A silver density through toning baths in order. Each takes a share of the silver that is still there.
- * @returns silver left, then what each bath converted; together they are the silver that was there
+ * A silver density through toning baths in order. Each takes a share of the silver that is still there; gold besides turns
+ * its share of the sulphide before it (common practice).
+ * @returns silver left, what each bath converted, and where {@link gilds} holds the sulphide that gold has turned; together
+ * they are the silver that was there
  */
 export function tone(density: number, baths: readonly ToningBath[]): number[] {
   let left = Math.max(0, density)
-  const taken = baths.map((bath) => {
+  let gilded = 0
+  const taken: number[] = []
+  for (const bath of baths) {
     const amount = converted(bath, left)
     left -= amount
-    return amount
-  })
-  return [left, ...taken]
+    if (bath.toner === 'gold')
+      baths.slice(0, taken.length).forEach((before, i) => {
+        if (before.toner !== 'sulphide') return
+        const turned = (taken[i]! * bath.completeness) / 100
+        taken[i]! -= turned
+        gilded += turned
+      })
+    taken.push(amount)
+  }
+  return gilds(baths) ? [left, ...taken, gilded] : [left, ...taken]
 }
 
 export const TONERS = Object.keys(TONED) as TonerName[]

@@ -26,8 +26,8 @@ export const SHIPPED_RECIPES: readonly Recipe[] = [
   recipe(
     'bleach-bypass',
     'Bleach bypass',
-    'All silver kept in the print: hard, deep and pale in colour.',
-    one('colour-print', { bleachPrint: 0 }),
+    'All silver kept in the print and some in the negative: hard, deep and pale in colour.',
+    one('colour-print', { bleachPrint: 0, bleachNegative: 70, interImage: 75 }),
   ),
   recipe(
     'bleach-bypass-half',
@@ -122,7 +122,7 @@ export const SHIPPED_RECIPES: readonly Recipe[] = [
     'iron-blue',
     'Iron blue',
     'Silver turned to the blue of iron: moonlight and water.',
-    one('black-and-white', { toner1: 'iron-blue', far1: 85 }),
+    one('black-and-white', { toner1: 'iron-blue', far1: 60 }),
   ),
   recipe(
     'split-tone',
@@ -182,17 +182,13 @@ export const SHIPPED_RECIPES: readonly Recipe[] = [
   recipe('violet-stock', 'Violet stock', 'Green goes to purple, yellow to pink, blue to green.', one('false-colour')),
   recipe('infrared', 'Infrared stock', 'Leaves glow red, skies go deep.', one('false-colour', { stock: 'infrared' })),
   recipe('faded', 'Faded', 'A print that lay in the dark too long: the cyan has gone.', {
-    ...one('aged-print'),
+    ...one('aged-print', { fadeCyan: 75, fadeMagenta: 16, fadeYellow: 41, stain: 0.07, fog: 0.02 }),
     takes: 'camera',
   }),
-  recipe('faded-warm', 'Faded and stained', 'Fifty years in a warm attic: pale, red and yellowed.', {
+  recipe('faded-warm', 'Faded and stained', 'Half a century in a warm attic: pale, red and yellowed.', {
     ...one('aged-print', {
-      fadeCyan: 10,
-      fadeMagenta: 0,
-      fadeYellow: 0,
-      stain: 0.1,
-      years: 45,
-      temperature: 27,
+      ...{ fadeCyan: 0, fadeMagenta: 22, fadeYellow: 30 },
+      ...{ stain: 0.1, years: 46, temperature: 25 },
     }),
     takes: 'camera',
   }),

@@ -59,20 +59,26 @@ export const IMBIBITION_DYES: readonly [Spectrum, Spectrum, Spectrum] = [
 export const TWO_COLOUR_DYES: readonly [Spectrum, Spectrum] = [
   bells([
     [1, 660, 150],
-    [0.12, 420, 80],
+    [0.2, 430, 90],
   ]),
   bells([
-    [1, 495, 120],
-    [0.16, 430, 90],
+    [1, 500, 120],
+    [0.28, 430, 90],
   ]),
 ]
 
 const powerOf = (exponent: number): Spectrum => spectrumFrom((nm) => (550 / nm) ** exponent)
-const selenium = powerOf(0.6).map((v, i) => v * (1 + 0.18 * bells([[1, 530, 110]])[i]!))
+/** Raised about a wavelength. */
+const raised = (spectrum: Spectrum, share: number, nm: number, width: number): Spectrum => {
+  const peak = bells([[share, nm, width]])
+  return spectrum.map((v, i) => v * (1 + peak[i]!))
+}
+const sulphide = raised(powerOf(1.4), 0.14, 515, 120)
+const selenium = raised(powerOf(0.35), 0.08, 530, 110)
 const ironBlue = (() => {
   const raw = bells([
-    [1, 690, 300],
-    [0.3, 400, 90],
+    [1, 700, 260],
+    [0.1, 400, 90],
   ])
   // Scaled to a mean of 0.85 over 520..600 nm, so that toning keeps the picture's weight.
   const mean = raw.slice(14, 23).reduce((sum, v) => sum + v, 0) / 9
@@ -87,13 +93,16 @@ const copper = bells([
 
 /** Compounds that toning makes of silver: density per unit of the silver's density (from memory). */
 export const TONED = {
-  sulphide: powerOf(2),
+  sulphide,
   selenium,
   gold: powerOf(-0.55),
   'iron-blue': ironBlue,
   copper,
 } as const
 export type TonerName = keyof typeof TONED
+
+/** Sulphide that a gold bath has gone through: it turns from brown towards orange-red (from memory). */
+export const GILDED_SULPHIDE: Spectrum = raised(powerOf(1.1), 1.1, 500, 100)
 
 /** Dyed film bases by their historical names: density of a base tint of strength 1 (from memory). */
 export const TINTS = {

@@ -1,5 +1,7 @@
 import type { Triple } from '../colour/matrix'
-import { openHeld } from './held'
+import { remembered } from '../numbers/remembered'
+import { held, openHeld } from './held'
+import { evenCurves, type PointFunction, type PointStage } from './stage'
 
 /**
  * Reads a table of three numbers by tetrahedra: from the near corner of a cell to the far one, along the sides in the
@@ -34,4 +36,34 @@ export function readNodes(
       out[k] = openHeld(sum)
     }
   }
+}
+
+/** As many nodes a side as every table has, see cpu/tables.ts. */
+const SIDE = 33
+/** Light that such a table tells apart. */
+const BRIGHTEST = held(16)
+
+/**
+ * A function of light that no other stage can be, as a table over light as it is held: what the table says is what it is.
+ * @param f of lights from 0 to 16 @param key what it is made from
+ */
+export function tableOfLight(key: string, f: PointFunction): PointStage[] {
+  const nodes = remembered(1, (): Float32Array => {
+    const all = new Float32Array(4 * SIDE ** 3)
+    const out = new Float64Array(3)
+    const lights = Array.from({ length: SIDE }, (_, i) => openHeld((BRIGHTEST * i) / (SIDE - 1)))
+    let at = 0
+    for (const b of lights)
+      for (const g of lights)
+        for (const r of lights) {
+          f(r, g, b, out)
+          for (let k = 0; k < 3; k++) all[at + k] = held(out[k]!)
+          at += 4
+        }
+    return all
+  })
+  const top = BRIGHTEST
+  const places = { key: 'held', axis: { nodes: 'octaves', from: -18, to: 4 }, f: held } as const
+  const solid = { key, from: [0, 0, 0], to: [top, top, top], valueAt: (place: number) => place, nodes } as const
+  return [evenCurves(places), { at: 'solid', solid }]
 }

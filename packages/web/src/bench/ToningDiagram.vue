@@ -12,6 +12,7 @@ const FILLS: Record<string, string> = {
   selenium: '#8a5560',
   gold: '#7a86b8',
   'iron-blue': '#2f5ea8',
+  gilded: '#b5562f',
   copper: '#b4553b',
 }
 

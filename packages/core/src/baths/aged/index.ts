@@ -1,12 +1,13 @@
 import Type, { type Static } from 'typebox'
 import type { Triple } from '../../colour/matrix'
-import { dyesLeft, stainAfter } from '../../film/fading'
+import { COLOUR_PRINT } from '../../film/curve'
+import { GENERATIONS, dyesLeft, stainAfter, type Keeping } from '../../film/fading'
 import { PRINT_DYES, SILVER, STAIN } from '../../spectra/dyes'
 import { nmAt } from '../../spectra/grid'
 import { makeColourPrint } from '../colour-print/film'
 import { ColourPrintSettings } from '../colour-print/settings'
 import { defaultsOf } from '../defaults'
-import { number, percent } from '../fields'
+import { choice, number, percent } from '../fields'
 import { ring, stroke } from '../emblem'
 import { defineKind } from '../kind'
 import type { View } from '../views'
@@ -21,6 +22,12 @@ const fade = (dye: string, fallback: number) =>
 
 const AgedSettings = Type.Object(
   {
+    generation: choice(GENERATIONS, ['Early: cyan fades soon', 'Later: cyan keeps longer'], 'early', {
+      title: 'Generation of stock',
+      description: 'Early stocks were less dense, and in the dark their cyan faded nearly three times as fast.',
+      group: 'Dyes',
+      first: true,
+    }),
     fadeCyan: fade('cyan', 35),
     fadeMagenta: fade('magenta', 6),
     fadeYellow: fade('yellow', 14),
@@ -52,6 +59,11 @@ const AgedSettings = Type.Object(
       unit: '°C',
       step: 1,
     }),
+    humidity: percent(40, {
+      title: 'Humidity of the store',
+      description: 'Relative humidity; at 65 % prints fade and stain twice as fast as at 40 %.',
+      group: 'Years',
+    }),
     light: percent(0, {
       title: 'Light',
       description: 'How much of the time in light: takes magenta first, dark storage cyan.',
@@ -62,16 +74,25 @@ const AgedSettings = Type.Object(
 )
 type Settings = Static<typeof AgedSettings>
 
+const keepingOf = (s: Settings): Keeping => ({
+  ...{ years: s.years, celsius: s.temperature, humidity: s.humidity },
+  light: s.light / 100,
+})
+
 function leftOf(s: Settings): Triple {
-  const [c, m, y] = dyesLeft(s.years, s.temperature, s.light / 100)
+  const [c, m, y] = dyesLeft(keepingOf(s), s.generation)
   return [c * (1 - s.fadeCyan / 100), m * (1 - s.fadeMagenta / 100), y * (1 - s.fadeYellow / 100)]
 }
 
+/** Early print stock reached a density of 3.15 (from memory): where its shoulder begins, log exposure. */
+const EARLY_END = COLOUR_PRINT.start + (3.15 - COLOUR_PRINT.dmin) / COLOUR_PRINT.gamma
+
 function makeAged(s: Settings) {
-  const settings = defaultsOf(ColourPrintSettings) as ColourPrintSettings
+  const later = defaultsOf(ColourPrintSettings) as ColourPrintSettings
+  const settings = s.generation === 'early' ? { ...later, printEnd: EARLY_END } : later
   // The print was timed when it was new.
   const { printerLight } = makeColourPrint(settings)
-  const stain = s.stain + stainAfter(s.years, s.temperature)
+  const stain = s.stain + stainAfter(keepingOf(s))
   const base = STAIN.map((v, i) => v * stain + SILVER[i]! * s.fog)
   return makeColourPrint(settings, { left: leftOf(s), base, timedLight: printerLight })
 }
@@ -110,7 +131,7 @@ export const aged = defineKind({
     recipe: 'faded-warm',
     about: 'A colour print after years.',
     model:
-      'The dye amounts of a plain print are scaled; years act at Arrhenius rates (from memory), cyan fastest in the dark, magenta in light; stain and fog are densities over all.',
+      'The dye amounts of a plain print are scaled; years act at Arrhenius rates (from memory), cyan fastest in the dark, magenta in light, all the faster the damper; early stock has a greatest density of 3.15; stain and fog are densities over all.',
   },
   stretch: 'process',
   summary: 'What years do to a colour print: dyes fade unequally, the base yellows and fogs.',

@@ -15,9 +15,17 @@ import { densityPlaces } from '../../film/places'
 import { PLAIN_LIGHT, POINT } from '../../film/plain-levels'
 import { throughNegative, timeStages } from '../../film/printing'
 import { makeProjection } from '../../film/projection'
-import { SILVER_IN_INTERMEDIATE, SILVER_IN_NEGATIVE, SILVER_IN_PRINT, keptSilver } from '../../film/silver'
+import {
+  SILVER_IN_INTERMEDIATE,
+  SILVER_IN_NEGATIVE,
+  SILVER_IN_PRINT,
+  SILVER_SHARES,
+  keptSilver,
+  silverDensity,
+} from '../../film/silver'
 import { PRINT_DYES, SILVER } from '../../spectra/dyes'
 import type { Spectrum } from '../../spectra/grid'
+import { plainStages } from '../../stages/plain'
 import { curves, evenCurves, keyOf, mix, type PointStage, type Solid } from '../../stages/stage'
 import type { ColourPrintSettings } from './settings'
 
@@ -30,7 +38,7 @@ const DUPLICATE: Curve = { gamma: 1, start: 0.1, end: 2.5, toe: 0.08, shoulder: 
 /** What other kinds change about the chain. */
 export interface PrintVariant {
   /** How light exposes the layers, instead of the colour negative's records. */
-  readonly exposed?: PointStage
+  readonly exposed?: readonly PointStage[]
   /** Share of each dye (cyan, magenta, yellow) that is left, 0..1. */
   readonly left?: Triple
   /** A density over the whole print: stain, fog. */
@@ -46,8 +54,8 @@ export interface ColourPrintFilm {
   readonly printerLight: number
   /** Scene light to the densities of the three layers of the negative as the printer sees them, silver included. */
   readonly negativeStages: readonly PointStage[]
-  /** Visual density of kept silver in the print for a mean image density. */
-  readonly printSilver: (mean: number) => number
+  /** Density of kept silver on the wall for a neutral image density. */
+  readonly printSilver: (density: number) => number
   /** Scene light to display-linear light. */
   readonly stages: readonly PointStage[]
 }
@@ -59,9 +67,10 @@ export interface ColourPrintFilm {
 export function makeColourPrint(s: ColourPrintSettings, variant: PrintVariant = {}): ColourPrintFilm {
   const negative = negativeCurves(s)
   const print: Curve = { ...COLOUR_PRINT, gamma: s.printGamma, end: s.printEnd }
-  const negativeStages = [variant.exposed ?? mix(NEGATIVE_RECORDS, [0, 0, 0], UNWANTED), ...negativeOf(s, negative)]
+  const developed = negativeOf(s, negative)
+  const negativeStages = [...(variant.exposed ?? RECORDED), ...developed]
   const printStages = printOf(s, print, variant)
-  const even = evenLights(s, negative)
+  const even = evenLights(s, developed)
   const light =
     variant.timedLight ??
     (s.holdGrey ? timeStages(negativeStages, printStages, (v) => [v + even[0], v, v + even[2]]) : PLAIN_LIGHT)
@@ -72,10 +81,13 @@ export function makeColourPrint(s: ColourPrintSettings, variant: PrintVariant = 
     print,
     printerLight: light,
     negativeStages,
-    printSilver: (mean) => keptSilver(s.bleachPrint, SILVER_IN_PRINT, mean),
+    printSilver: (density) => s.callier * keptSilver(s.bleachPrint, SILVER_IN_PRINT, density),
     stages: [...negativeStages, throughNegative(lights), ...printStages],
   }
 }
+
+/** How light exposes the layers of a colour negative. */
+const RECORDED: readonly PointStage[] = [mix(NEGATIVE_RECORDS, [0, 0, 0], UNWANTED)]
 
 /** Log exposure at which the default print gives mid grey; the unit of print flashing. */
 const PRINT_GREY = PLAIN_LIGHT - densityAt(CAMERA_NEGATIVE, 0)
@@ -94,13 +106,13 @@ function printSolid(s: ColourPrintSettings, print: Curve, { left = [1, 1, 1], ba
   const scale = neutralScale(PRINT_DYES)
   const places = densityPlaces(print.dmin, dmaxOf(print))
   return {
-    key: keyOf('print', s.lamp, s.flare, s.bleachPrint, print.dmin, places.box.to, left, base && [...base]),
+    key: keyOf('print', s.lamp, s.flare, s.bleachPrint, s.callier, print.dmin, places.box.to, left, base && [...base]),
     ...places.box,
     amounts: (c, m, y, out) => {
       out[0] = amountAt(scale, 0, c) * left[0]
       out[1] = amountAt(scale, 1, m) * left[1]
       out[2] = amountAt(scale, 2, y) * left[2]
-      out[3] = keptSilver(s.bleachPrint, SILVER_IN_PRINT, (c + m + y) / 3 - print.dmin)
+      out[3] = s.callier * keptSilver(s.bleachPrint, SILVER_IN_PRINT, silverDensity([c, m, y]) - print.dmin)
     },
     projection: makeProjection({
       components: [...PRINT_DYES, SILVER],
@@ -113,13 +125,14 @@ function printSolid(s: ColourPrintSettings, print: Curve, { left = [1, 1, 1], ba
 }
 
 /**
- * Layers that drifted apart in development are timed one by one, as a grader would: mid grey stays neutral and the
+ * Layers that drifted apart in development are timed one by one by what the printer's light meets, as a grader would: mid grey stays neutral and the
  * crossover shows towards both ends. Log exposure besides that of the green layer.
  */
-function evenLights(s: ColourPrintSettings, negative: readonly [Curve, Curve, Curve]): Triple {
+function evenLights(s: ColourPrintSettings, developed: readonly PointStage[]): Triple {
   if (!s.holdGrey || s.push === 0) return [0, 0, 0]
-  const [r, g, b] = negative.map((c) => densityAt(c, 0)) as [number, number, number]
-  return [r - g, 0, b - g]
+  const grey = new Float64Array(3)
+  plainStages(developed)(0.18, 0.18, 0.18, grey)
+  return [grey[0]! - grey[1]!, 0, grey[2]! - grey[1]!]
 }
 
 function negativeCurves(s: ColourPrintSettings): [Curve, Curve, Curve] {
@@ -145,8 +158,11 @@ function negativeOf(s: ColourPrintSettings, layers: readonly [Curve, Curve, Curv
 
 const DUPLICATE_TONE = printTone(DUPLICATE)
 
-/** A matrix that besides adds a share of the mean of what comes in to every layer. */
+/** A matrix that besides adds to every layer a share of the silver that what comes in goes by. */
 function withSilver(m: Matrix3, share: number): Matrix3 {
-  const row = (i: 0 | 1 | 2): Triple => [m[i][0] + share / 3, m[i][1] + share / 3, m[i][2] + share / 3]
+  const row = (i: 0 | 1 | 2): Triple => {
+    const at = (j: 0 | 1 | 2) => m[i][j] + share * SILVER_SHARES[j]
+    return [at(0), at(1), at(2)]
+  }
   return [row(0), row(1), row(2)]
 }

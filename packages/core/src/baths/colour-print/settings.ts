@@ -1,5 +1,6 @@
 import Type, { type Static } from 'typebox'
 import { CAMERA_NEGATIVE, COLOUR_PRINT, PUSH_RANGE } from '../../film/curve'
+import { CALLIER } from '../../film/silver'
 import { type FieldTexts, holdGreyToggle, number, percent, printerLight, projectionFields, toggle } from '../fields'
 
 const curveField = (
@@ -108,6 +109,12 @@ export const ColourPrintSettings = Type.Object(
       'Where the print’s shoulder begins; sets its deepest black.',
       'Curves',
     ),
+    callier: number(1, 1.5, CALLIER, {
+      title: 'Callier factor',
+      description: 'How much denser kept silver is in a projector’s beam than in diffuse light. 1 is a contact print.',
+      group: 'Projection',
+      step: 0.01,
+    }),
     ...projectionFields(),
   },
   { additionalProperties: false },

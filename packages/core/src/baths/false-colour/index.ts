@@ -1,13 +1,15 @@
 import Type, { type Static } from 'typebox'
 import { multiply, type Matrix3, type Triple } from '../../colour/matrix'
-import { NEGATIVE_RECORDS } from '../../film/layers'
-import { mix, type PointStage, type Stage } from '../../stages/stage'
+import { NEGATIVE_RECORDS, UNWANTED } from '../../film/layers'
+import { tableOfLight } from '../../stages/nodes'
+import { keyOf, mix, type PointStage, type Stage } from '../../stages/stage'
 import { defaultsOf } from '../defaults'
 import { makeColourPrint } from '../colour-print/film'
 import { ColourPrintSettings } from '../colour-print/settings'
 import { choice, holdGreyToggle, number, percent, toggle } from '../fields'
 import { stroke } from '../emblem'
 import { defineKind } from '../kind'
+import { infraredLight } from './infrared'
 
 const entry = (layer: string, record: string, fallback: number) =>
   number(-2, 2, fallback, {
@@ -77,13 +79,9 @@ const VIOLET: Matrix3 = [
   [0, 0.8, 0.2],
 ]
 
-/**
- * Infrared stock shows infrared as red, red as green, green as blue. Footage holds no infrared: it is estimated as red
- * light, raised where green exceeds blue (leaves, which mirror infrared strongly) and lowered where blue exceeds green
- * (a clear sky, which sends almost none). Skin and red cloth mirror infrared about as they do red (own estimate).
- */
-const infraredOf = (amount: number): Matrix3 => [
-  [1, 1.1 * amount, -1.1 * amount],
+/** Infrared stock shows infrared as red, red as green, green as blue; of a grey, infrared is as much as red. */
+const INFRARED: Matrix3 = [
+  [1, 0, 0],
   [0.95, 0.05, 0],
   [0, 0.95, 0.05],
 ]
@@ -103,7 +101,7 @@ function freeOf(s: Settings): Matrix3 {
 
 /** The stock's matrix over the three records, mixed in from ordinary ones. */
 function stockMatrix(s: Settings): Matrix3 {
-  const full = s.stock === 'violet' ? VIOLET : s.stock === 'infrared' ? infraredOf(s.infrared) : freeOf(s)
+  const full = s.stock === 'violet' ? VIOLET : s.stock === 'infrared' ? INFRARED : freeOf(s)
   const share = s.amount / 100
   const row = (i: 0 | 1 | 2): Triple => {
     const at = (j: 0 | 1 | 2) => (i === j ? 1 - share : 0) + share * full[i][j]
@@ -112,14 +110,25 @@ function stockMatrix(s: Settings): Matrix3 {
   return [row(0), row(1), row(2)]
 }
 
+/** The records to what drives the layers of infrared stock, by a table over light as it is held. */
+function infraredStages(s: Settings): PointStage[] {
+  const [share, rows] = [s.amount / 100, stockMatrix(s)]
+  return tableOfLight(keyOf('infrared', share, s.infrared), (r, g, b, out) => {
+    const beyond = share * (infraredLight(r, g, b, s.infrared) - r)
+    for (let k = 0; k < 3; k++) out[k] = rows[k]![0] * r + rows[k]![1] * g + rows[k]![2] * b
+    out[0]! += beyond
+  })
+}
+
 /** Records that can go below nothing are held softly at this share of the colour's mean. */
 const FLOOR = 0.2
 
 /** Scene light to what drives each layer. */
-function exposed(s: Settings): PointStage {
+function exposed(s: Settings): readonly PointStage[] {
+  if (s.stock === 'infrared') return [mix(NEGATIVE_RECORDS, [0, 0, 0], UNWANTED), ...infraredStages(s)]
   const records = multiply(stockMatrix(s), NEGATIVE_RECORDS)
   const canGoBelow = records.some((row) => row.some((v) => v < 0))
-  return mix(records, [0, 0, 0], canGoBelow ? FLOOR : undefined)
+  return [mix(records, [0, 0, 0], canGoBelow ? FLOOR : UNWANTED)]
 }
 
 function stages(s: Settings): readonly Stage[] {
@@ -142,7 +151,7 @@ export const falseColour = defineKind({
     recipe: 'violet-stock',
     about: 'Stock whose records drive the wrong dyes.',
     model:
-      'A matrix over the three records before the ordinary chain; the violet one is common practice. Infrared is estimated from red light and from green over blue (leaves and skies), because footage holds none. Negative shares are held softly above nothing.',
+      'A matrix over the three records before the ordinary chain; the violet one is common practice. Infrared is estimated, because footage holds none: leaves, told by how far green exceeds red and blue, send two and a half times their green, a clear sky next to none, all else as much as red. Negative shares are held softly above nothing.',
   },
   stretch: 'process',
   summary: 'Records that drive the wrong dyes: violet meadows, red leaves, or a matrix of your own.',

@@ -1,11 +1,19 @@
 import { dot, type Triple } from '../../colour/matrix'
-import { CAMERA_NEGATIVE, MONO_PRINT, densityAt, develop, exposureTone, type Curve } from '../../film/curve'
+import { CAMERA_NEGATIVE, MONO_PRINT, densityAt, develop, dmaxOf, exposureTone, type Curve } from '../../film/curve'
 import { PLAIN_LIGHT } from '../../film/plain-levels'
 import { makeProjection, projectPlain } from '../../film/projection'
 import { recordOf } from '../../film/records'
 import { timeToGrey } from '../../film/printing'
-import { tone, type ToningBath } from '../../film/toning'
-import { IMBIBITION_DYES, SILVER, TINTS, TONED, type TintName, type TonerName } from '../../spectra/dyes'
+import { gilds, tone, type ToningBath } from '../../film/toning'
+import {
+  GILDED_SULPHIDE,
+  IMBIBITION_DYES,
+  SILVER,
+  TINTS,
+  TONED,
+  type TintName,
+  type TonerName,
+} from '../../spectra/dyes'
 import { bells, passBand, spectrumFrom, type Spectrum } from '../../spectra/grid'
 import { keyOf, mix, type Axis, type PointStage } from '../../stages/stage'
 import type { MonoSettings } from './settings'
@@ -52,15 +60,27 @@ export const bathsOf = (s: MonoSettings): ToningBath[] =>
     ] as const
   ).flatMap(([toner, completeness]) => (toner === 'none' ? [] : [{ toner: toner as TonerName, completeness }]))
 
-/** Grade 2 is the normal stock; each grade is 18 % of slope. Litho multiplies it up to threefold (from memory). */
+/** What exhausted developer makes of a stock before it runs away: soft, and never very dense (from memory). */
+const LITHO = { gamma: 1.6, dmax: 2.3 }
+
+/** Grade 2 is the normal stock; each grade is 18 % of slope (from memory). Litho development softens what comes before it. */
 function printCurve(s: MonoSettings): Curve {
-  const gamma = MONO_PRINT.gamma * (1 + 0.18 * (s.grade - 2)) * (1 + (2 * s.litho) / 100)
-  return {
-    ...MONO_PRINT,
-    gamma,
-    end: MONO_PRINT.start + (MONO_PRINT.gamma / gamma) * (MONO_PRINT.end - MONO_PRINT.start) * 1.02,
-  }
+  const steeper = 1 + 0.18 * (s.grade - 2)
+  const share = s.litho / 100
+  const gamma = (MONO_PRINT.gamma + share * (LITHO.gamma - MONO_PRINT.gamma)) * steeper
+  const rise = MONO_PRINT.gamma * (MONO_PRINT.end - MONO_PRINT.start) * 1.02
+  return { ...MONO_PRINT, gamma, end: MONO_PRINT.start + (rise + share * (LITHO.dmax - rise)) / gamma }
 }
+
+/** Density at which litho development runs away, and how sharply (from memory). */
+const RUNAWAY = { density: 0.9, width: 0.09 }
+
+/**
+ * Infectious development: what it has made speeds it up, so that beyond a density all the rest follows at once.
+ * @returns the share of silver that has not developed yet which does so, 0..1
+ */
+const infected = (density: number, litho: number): number =>
+  litho / 100 / (1 + Math.exp((RUNAWAY.density - density) / RUNAWAY.width))
 
 /** The base's absorption. An own hue takes what the three purest dyes take of the other hues. */
 function tintOf(s: MonoSettings): Spectrum | undefined {
@@ -75,8 +95,8 @@ function tintOf(s: MonoSettings): Spectrum | undefined {
   })
 }
 
-/** Silver of a very fine, warm image, as litho development leaves it (from memory). */
-const WARM_SILVER = spectrumFrom((nm) => (550 / nm) ** 0.9)
+/** Very fine silver, as slow litho development makes it: warm (from memory). */
+const WARM_SILVER = spectrumFrom((nm) => (550 / nm) ** 1.1)
 
 /** Light that the one record's film tells apart, 2^-14 .. 2^9. */
 const RECORD: Axis = { nodes: 'octaves', from: -14, to: 9 }
@@ -96,8 +116,14 @@ export function makeMono(s: MonoSettings): MonoFilm {
   const negative = exposureTone(develop(CAMERA_NEGATIVE, s.push)).f
   const baths = bathsOf(s)
   const project = projectPlain(projectionOf(s, baths))
-  const printed = (light: number, exposure: number, out: Float64Array): void =>
-    project(tone(densityAt(print, light - negative(exposure)) - print.dmin, baths), out)
+  const rise = dmaxOf(print) - print.dmin
+  const printed = (light: number, exposure: number, out: Float64Array): void => {
+    const slow = densityAt(print, light - negative(exposure)) - print.dmin
+    const fast = infected(slow, s.litho) * (rise - slow)
+    const [left, ...toned] = tone(slow + fast, baths)
+    const warm = (s.litho / 100) * (slow / Math.max(1e-9, slow + fast)) * left!
+    project([left! - warm, warm, ...toned], out)
+  }
   const light = s.holdGrey
     ? timeToGrey((light) => (r, g, b, out) => printed(light, dot(record, [r, g, b]), out))
     : PLAIN_LIGHT
@@ -107,16 +133,18 @@ export function makeMono(s: MonoSettings): MonoFilm {
 
 const NONE: Triple = [0, 0, 0]
 
-/** Silver, warm to a degree, and what the toning baths made of it, over a dyed base. */
+/** Silver, warm silver, and what the toning baths made of it, over a dyed base. */
 function projectionOf(s: MonoSettings, baths: readonly ToningBath[]) {
-  const warmth = s.litho / 100
-  const silver = SILVER.map((v, i) => v * (1 - warmth) + WARM_SILVER[i]! * warmth)
   const base = tintOf(s)
   return makeProjection({
-    components: [silver, ...baths.map((b) => TONED[b.toner])],
+    components: [
+      ...[SILVER, WARM_SILVER],
+      ...baths.map((b) => TONED[b.toner]),
+      ...(gilds(baths) ? [GILDED_SULPHIDE] : []),
+    ],
     lamp: s.lamp,
     flare: s.flare / 100,
-    clear: [0],
+    clear: [],
     ...(base ? { base } : {}),
   })
 }

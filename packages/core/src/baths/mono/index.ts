@@ -1,11 +1,14 @@
 import { CAMERA_NEGATIVE, densityAt, develop } from '../../film/curve'
 import { iso6Contrast } from '../../film/speed'
-import { tone } from '../../film/toning'
+import { gilds, tone } from '../../film/toning'
 import { stroke } from '../emblem'
 import { defineKind } from '../kind'
 import { sampleLine, type View } from '../views'
 import { bathsOf, makeMono } from './film'
 import { MonoSettings } from './settings'
+
+/** The band of sulphide that gold has turned. */
+const GILDED = 'gilded'
 
 function views(s: MonoSettings): View[] {
   const film = makeMono(s)
@@ -19,8 +22,8 @@ function views(s: MonoSettings): View[] {
     view: 'toning',
     title: 'What the silver became, by density',
     densities,
-    bands: ['silver', ...baths.map((b) => b.toner)].map((name, i) => ({
-      label: i === 0 ? 'silver' : `${i} ${name.replace('-', ' ')}`,
+    bands: ['silver', ...baths.map((b) => b.toner), ...(gilds(baths) ? [GILDED] : [])].map((name, i) => ({
+      label: i === 0 ? 'silver' : name === GILDED ? 'gold on sulphide' : `${i} ${name.replace('-', ' ')}`,
       style: name,
       shares: shares.map((row) => row[i]!),
     })),
@@ -62,7 +65,7 @@ export const mono = defineKind({
     about:
       'One record in silver; toning baths turn silver into coloured compounds one after the other; a dyed base colours the lights.',
     model:
-      'Sensitivity and glass by spectrum; print curve by grade; toning conserves silver: each bath converts a share of what is left, sulphide the light areas first, selenium the dense ones (common practice); compounds and tints as spectral densities (from memory).',
+      'Sensitivity and glass by spectrum; print curve by grade; toning conserves silver: each bath converts a share of what is left, sulphide the light areas first, selenium the dense ones, gold turning sulphide as well (common practice); litho development runs away at a density of 0.9 (from memory); compounds and tints as spectral densities (from memory).',
   },
   stretch: 'process',
   summary: 'One record, printed in silver; up to four toning baths in order, and a dyed base.',

@@ -72,7 +72,7 @@ export const MonoSettings = Type.Object(
     }),
     litho: percent(0, {
       title: 'Litho development',
-      description: 'Exhausted developer that runs away in the shadows: very hard, with a warm image.',
+      description: 'Exhausted developer: soft and warm in the lights, running away to black in the shadows.',
       group: 'Print',
     }),
     toner1: toner(1),

@@ -65,6 +65,9 @@ function neutralRatio(project: Projector): number {
   return (low + high) / 2
 }
 
+/** Orange-red beyond the most neutral share: greys of such prints are warm (from memory). */
+const WARMTH = 1.09
+
 /** Red and blue-green light of additive projection as linear BT.709; together they are white. */
 const RED_LIGHT: Triple = [1, 0.27, 0.07]
 const GREEN_LIGHT: Triple = [0, 0.73, 0.93]
@@ -134,7 +137,7 @@ const projectionOf = (lamp: TwoStripSettings['lamp'], flare: number): Projection
 /** Blue-green dye that makes, with its share of orange-red, a visual density of 1, and that share. */
 const balanced = remembered(8, (lamp: TwoStripSettings['lamp'], flare: number) => {
   const project = projectPlain(projectionOf(lamp, flare))
-  const ratio = neutralRatio(project)
+  const ratio = WARMTH * neutralRatio(project)
   return { ratio, share: unitShare(project, ratio) }
 })
 

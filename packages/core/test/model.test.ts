@@ -1,0 +1,141 @@
+import { describe, expect, it } from 'vitest'
+import {
+  NO_TRIMS,
+  PATCHES,
+  SHIPPED_RECIPES,
+  bt709ToLab,
+  chroma,
+  displayCode,
+  displayLight,
+  hue,
+  luminance,
+  plainLine,
+  straightView,
+  type Recipe,
+  type Triple,
+} from '../src'
+import { lineOf, shipped } from './helpers'
+
+/** What the second edition of the model asks of each process (docs/model.md); display footage in, CIELAB out. */
+const labFrom = (recipe: Recipe) => {
+  const line = plainLine(recipe, NO_TRIMS, 'display')
+  const out = new Float64Array(3)
+  return (codes: Triple): Triple => {
+    line(codes[0], codes[1], codes[2], out)
+    return bt709ToLab([displayLight(out[0]!), displayLight(out[1]!), displayLight(out[2]!)])
+  }
+}
+const grey = (light: number): Triple => [displayCode(light), displayCode(light), displayCode(light)]
+const PATCH_CODES = PATCHES.map((p) => p.light.map((v) => displayCode(straightView(v))) as unknown as Triple)
+const meanChroma = (recipe: Recipe): number => {
+  const lab = labFrom(recipe)
+  return PATCH_CODES.reduce((sum, codes) => sum + chroma(lab(codes)), 0) / PATCH_CODES.length
+}
+/** Lightness, chroma and hue, within 2, 3 and 6. */
+function near(lab: Triple, [l, c, h]: Triple): void {
+  expect(Math.abs(lab[0] - l), `lightness ${lab[0]}`).toBeLessThan(2)
+  expect(Math.abs(chroma(lab) - c), `chroma ${chroma(lab)}`).toBeLessThan(3)
+  const apart = Math.abs(hue(lab) - h)
+  expect(Math.min(apart, 360 - apart), `hue ${hue(lab)}`).toBeLessThan(6)
+}
+
+/** Tinting is their nature, or they are not timed to grey. */
+const COLOURED = ['sepia', 'iron-blue', 'split-tone', 'duotone', 'tritone', 'quadtone', 'tint', 'litho', 'selenium']
+const UNTIMED = ['day-for-night', 'faded']
+const isOf = (id: string, list: readonly string[]): boolean => list.some((name) => id.startsWith(name))
+
+describe.each(SHIPPED_RECIPES.filter((r) => !isOf(r.id, UNTIMED)).map((r) => [r.id, r] as const))(
+  '%s',
+  (id, recipe) => {
+    it('holds mid grey', () => {
+      const line = plainLine(recipe, NO_TRIMS, 'display')
+      const out = new Float64Array(3)
+      const [code] = grey(0.18)
+      line(code, code, code, out)
+      const light = [...out].map(displayLight) as unknown as Triple
+      expect(Math.abs(luminance(light) / 0.18 - 1)).toBeLessThan(0.01)
+      // Warm by the dyes (two-strip), the layers (orthochromatic) or the paper (instant).
+      if (!isOf(id, [...COLOURED, 'two-strip', 'orthochromatic', 'instant']))
+        expect(chroma(bt709ToLab(light))).toBeLessThan(0.7)
+    })
+  },
+)
+
+it.each([-2, -1, 1, 2, 3])('a negative pushed by %s stops prints a neutral mid grey', (push) => {
+  const lab = labFrom(lineOf('colour-print', { push }))(grey(0.18))
+  expect(chroma(lab)).toBeLessThan(0.5)
+})
+
+describe('bleach bypass', () => {
+  it('is harder and greyer than plain', () => {
+    expect(meanChroma(shipped('bleach-bypass')) / meanChroma(shipped('plain'))).toBeLessThanOrEqual(0.755)
+    const [hard, plain] = [labFrom(shipped('bleach-bypass')), labFrom(shipped('plain'))]
+    expect(hard(grey(0.03))[0]).toBeLessThan(plain(grey(0.03))[0] - 6)
+    expect(hard(grey(0.5))[0]).toBeGreaterThan(plain(grey(0.5))[0] + 3)
+  })
+  it('goes from plain to full without turning back', () => {
+    const colour = PATCH_CODES[PATCHES.findIndex((p) => p.name === 'brick')]!
+    const chromas = [100, 80, 60, 40, 20, 0].map((bleachPrint) =>
+      chroma(labFrom(lineOf('colour-print', { bleachPrint }))(colour)),
+    )
+    chromas.slice(1).forEach((c, i) => expect(c).toBeLessThan(chromas[i]!))
+  })
+  it('counts silver more in a projector than in contact', () => {
+    const dark = (callier: number) => labFrom(lineOf('colour-print', { bleachPrint: 0, callier }))(grey(0.03))[0]
+    expect(dark(1.25)).toBeLessThan(dark(1))
+  })
+})
+
+describe('toners, at mid grey', () => {
+  it.each<[string, Triple]>([
+    ['sepia', [49.5, 20, 63]],
+    ['iron-blue', [49.5, 27, 247]],
+  ])('%s', (id, wanted) => near(labFrom(shipped(id))(grey(0.18)), wanted))
+  it('sepia is browner in the shadows, selenium cool there', () => {
+    expect(Math.abs(hue(labFrom(shipped('sepia'))(grey(0.03))) - 56)).toBeLessThan(6)
+    expect(Math.abs(chroma(labFrom(shipped('selenium'))(grey(0.03))) - 5.5)).toBeLessThan(3)
+  })
+  it('the split tone is warm over cold', () => {
+    const lab = labFrom(shipped('split-tone'))
+    const [dark, light] = [lab(grey(0.03)), lab(grey(0.47))]
+    expect(Math.abs(hue(dark) - 249)).toBeLessThan(6)
+    expect(Math.abs(chroma(dark) - 19)).toBeLessThan(3)
+    near(light, [74, 5, 85])
+  })
+  it('gold turns sulphide towards orange-red', () => {
+    const lab = labFrom(lineOf('black-and-white', { toner1: 'sulphide', toner2: 'gold', far2: 100 }))(grey(0.18))
+    expect(Math.abs(hue(lab) - 38)).toBeLessThan(6)
+  })
+})
+
+describe('other processes', () => {
+  it('three-strip is more colourful than plain, and neutral', () => {
+    expect(meanChroma(shipped('three-strip')) / meanChroma(shipped('plain'))).toBeGreaterThan(1.1)
+    for (const light of [0.02, 0.18, 0.6])
+      expect(chroma(labFrom(shipped('three-strip'))(grey(light)))).toBeLessThan(0.5)
+  })
+  it('faded blacks are red and lifted, those of the warm store further', () => {
+    const [black, warm] = [labFrom(shipped('faded'))(grey(0)), labFrom(shipped('faded-warm'))(grey(0))]
+    near(black, [20, 38, 23])
+    expect(warm[0]).toBeGreaterThan(black[0])
+    for (const codes of [...PATCH_CODES, grey(0)]) {
+      expect(labFrom(shipped('faded'))(codes)[0]).toBeGreaterThan(8)
+      expect(labFrom(shipped('faded-warm'))(codes)[0]).toBeGreaterThan(8)
+    }
+  })
+  it('litho lights stay soft and warm, shadows fall at once', () => {
+    const lab = labFrom(lineOf('black-and-white', { litho: 100 }))
+    near(lab(grey(0.5)), [71, 10, 80])
+    expect(lab(grey(0.06))[0]).toBeLessThan(20)
+    expect(lab(grey(0.18))[0] - lab(grey(0.06))[0]).toBeGreaterThan(25)
+  })
+  it('infrared stock lets leaves glow red and skies go deep; greys stay', () => {
+    const lab = labFrom(shipped('infrared'))
+    const leaf = lab([0.33, 0.42, 0.2])
+    expect(chroma(leaf)).toBeGreaterThan(35)
+    expect(hue(leaf) < 30 || hue(leaf) > 345).toBe(true)
+    const sky = [0.2, 0.36, 0.62] as const
+    expect(lab(sky)[0]).toBeLessThan(labFrom(shipped('plain'))(sky)[0] - 8)
+    expect(chroma(lab(grey(0.18)))).toBeLessThan(0.5)
+  })
+})
