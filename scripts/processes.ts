@@ -1,7 +1,9 @@
-// npm run docs: writes docs/processes.md and a page for each process from the kinds' own schemas, with a demo picture of each process.
-import { execFileSync } from 'node:child_process'
+// npm run docs: writes docs/processes.md and a page for each process from the kinds' own schemas, with a demo picture of
+// each, and docs/recipes.md with every recipe on every demo clip.
 import { writeFileSync } from 'node:fs'
-import { KINDS, SHIPPED_RECIPES, Treatment, type Kind } from '@fogbath/core'
+import { KINDS, SHIPPED_RECIPES, type Kind } from '@fogbath/core'
+import { Sheet, demoFrame } from './lib/pictures'
+import { writeRecipes } from './recipes'
 
 const [W, H] = [400, 225]
 
@@ -16,24 +18,13 @@ const SHOWN_ON: Record<string, { readonly file: string; readonly frame: number }
 /** The frame of the demo that tells most about a process, footage and treated picture side by side. */
 function picture(recipeId: string, name: string): void {
   const { file, frame } = SHOWN_ON[name] ?? FACES
-  const filter = `select=eq(n\\,${frame}),zscale=w=${W}:h=${H}:matrixin=709:rangein=limited:matrix=gbr:range=full:dither=none,format=gbrp16le`
-  const raw = ffmpeg(`-i demo/footage/${file} -frames:v 1 -vf ${filter} -f rawvideo -pix_fmt rgb48le -`)
-  const frame16 = new Uint16Array(raw.buffer, raw.byteOffset, raw.length / 2)
+  const codes = demoFrame(file, frame, W, H)
   const recipe = SHIPPED_RECIPES.find((r) => r.id === recipeId)!
-  const bytes = Buffer.alloc(6 * W * H)
-  for (const [side, line] of [{ ...recipe, baths: [] }, recipe].entries()) {
-    const out = new Treatment({ recipe: line, from: 'bt1886', format: 'u16' }).run(frame16, W, H).pixels
-    for (let i = 0; i < W * H; i++)
-      for (let k = 0; k < 3; k++)
-        bytes[3 * (Math.floor(i / W) * 2 * W + side * W + (i % W)) + k] = Math.round(
-          255 * Math.min(1, Math.max(0, out[4 * i + k]!)),
-        )
-  }
-  ffmpeg(`-y -f rawvideo -pixel_format rgb24 -video_size ${2 * W}x${H} -i - docs/processes/${name}.png`, bytes)
+  const sheet = new Sheet(2 * W, H)
+  for (const [side, line] of [{ ...recipe, baths: [] }, recipe].entries())
+    sheet.put(line, codes, [W, H], 'bt1886', side * W, 0)
+  sheet.write(`docs/processes/${name}.png`)
 }
-
-const ffmpeg = (args: string, input?: Buffer): Buffer =>
-  execFileSync('ffmpeg', ['-v', 'error', ...args.split(' ')], { maxBuffer: 1e8, ...(input ? { input } : {}) })
 
 interface Field {
   readonly title: string
@@ -88,3 +79,4 @@ writeFileSync(
     '',
   ].join('\n'),
 )
+writeRecipes()

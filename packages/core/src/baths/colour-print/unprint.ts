@@ -17,6 +17,13 @@ const MOST_STEPS = 60
 /** What a unit of held light away from the start counts beside a unit of CIELAB: among all that show a colour as well, the nearest is taken. */
 const TETHER = 0.2
 
+/**
+ * How far light may lie above the brightest that the tones alone would give, and below nothing, as it is held, and what a
+ * unit beyond that counts. Near the edge of what the dyes can show a little more colour takes ever more light, and a print
+ * in one colour of such light would be blown out.
+ */
+const BOUNDS = { above: 0.35, below: 0.6, weight: 6 }
+
 /** Scene light, as it is held, to what the plain print shows, in CIELAB. */
 function plainPrint(): (held: Triple) => Triple {
   const print = plainStages(makeColourPrint(defaultsOf(ColourPrintSettings) as ColourPrintSettings).stages)
@@ -58,10 +65,11 @@ export function makeUnprint(): (codes: Triple) => Triple {
     const wanted = bt709ToLab(light)
     const eye = weighed(wanted)
     const seen = (at: Triple): Triple => transform(eye, minus(print(at), wanted))
-    const missOf = (at: Triple): number => square(seen(at)) + TETHER ** 2 * square(minus(at, start))
+    const bounds = [-BOUNDS.below, Math.max(...start) + BOUNDS.above] as const
+    const missOf = (at: Triple): number => square(seen(at)) + strainOf(at, start, bounds).sum
     let [at, miss, damping] = [start, missOf(start), 1e-3]
     for (let i = 0; i < MOST_STEPS && miss > 1e-10; i++) {
-      const next = stepFrom(seen, at, start, damping)
+      const next = stepFrom(seen, at, strainOf(at, start, bounds), damping)
       const then = missOf(next)
       if (then < miss) {
         const gained = miss - then
@@ -76,8 +84,26 @@ export function makeUnprint(): (codes: Triple) => Triple {
   }
 }
 
+/** What it counts to lie away from the start and out of bounds; with slopes and second slopes by each light. */
+interface Strain {
+  readonly sum: number
+  readonly slopes: Triple
+  readonly curvatures: Triple
+}
+
+function strainOf(at: Triple, start: Triple, [low, high]: readonly [number, number]): Strain {
+  const beyond = at.map((v) => Math.max(0, v - high) + Math.min(0, v - low))
+  const away = minus(at, start)
+  const [tether, fence] = [TETHER ** 2, BOUNDS.weight ** 2]
+  return {
+    sum: tether * square(away) + fence * beyond.reduce((total, v) => total + v * v, 0),
+    slopes: away.map((v, k) => tether * v + fence * beyond[k]!) as unknown as Triple,
+    curvatures: beyond.map((v) => tether + (v === 0 ? 0 : fence)) as unknown as Triple,
+  }
+}
+
 /** One damped step towards what is not missed any more. @param seen how a colour is missed */
-function stepFrom(seen: (held: Triple) => Triple, at: Triple, start: Triple, damping: number): Triple {
+function stepFrom(seen: (held: Triple) => Triple, at: Triple, strain: Strain, damping: number): Triple {
   const missed = seen(at)
   const column = (k: 0 | 1 | 2): Triple => {
     const moved = [...at] as [number, number, number]
@@ -87,9 +113,9 @@ function stepFrom(seen: (held: Triple) => Triple, at: Triple, start: Triple, dam
   }
   const columns = [column(0), column(1), column(2)] as const
   const normal = columns.map((a, i) =>
-    columns.map((b, j) => (i === j ? dot(a, b) * (1 + damping) + TETHER ** 2 : dot(a, b))),
+    columns.map((b, j) => (i === j ? dot(a, b) * (1 + damping) + strain.curvatures[i as 0 | 1 | 2] : dot(a, b))),
   ) as unknown as Matrix3
-  const pull = columns.map((a, i) => -dot(a, missed) - TETHER ** 2 * (at[i]! - start[i]!)) as unknown as Triple
+  const pull = columns.map((a, i) => -dot(a, missed) - strain.slopes[i]!) as unknown as Triple
   const step = transform(invert(normal), pull)
   return [at[0] + step[0], at[1] + step[1], at[2] + step[2]]
 }
