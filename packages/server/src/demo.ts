@@ -1,11 +1,16 @@
-import { readFile } from 'node:fs/promises'
+import { mkdtemp, readFile, rm } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { SHIPPED_RECIPES, asNewLine, type Recipe } from '@fogbath/core'
+import { SHIPPED_RECIPES, asNewLine, newPart, withPart, type PartType, type Recipe } from '@fogbath/core'
 import type { Sequelize } from 'sequelize'
-import { Medium, Production, Trial } from './db/models'
+import { Medium, Production, Proof, Trial, type Shot } from './db/models'
 import { createShot } from './http/shots'
+import { decodeFrames } from './media/decode'
+import { openWriter } from './media/encode'
 import { withFile } from './media/source'
 import type { MediaStore } from './media/store'
+import { workFrame } from './render/frame-worker'
+import { makeJob } from './render/job'
 
 interface DemoShot {
   readonly file: string
@@ -14,7 +19,14 @@ interface DemoShot {
   readonly still: number
   /** Recipe of each trial, A first. */
   readonly trials: readonly string[]
+  /** A mask on the first bath of trial A. */
+  readonly mask?: { readonly type: PartType; readonly settings: Record<string, unknown>; readonly invert: boolean }
+  /** Recipes of which proofs are kept. */
+  readonly proofs?: readonly string[]
 }
+
+/** Width of a proof, as the bench keeps them. */
+const PROOF_WIDTH = 960
 
 /** Fills an empty database with the demo production. */
 export async function loadDemo(db: Sequelize, store: MediaStore, folder: string): Promise<boolean> {
@@ -31,9 +43,12 @@ export async function loadDemo(db: Sequelize, store: MediaStore, folder: string)
     await Trial.destroy({ where: { shotId: shot.id } })
     const trials: Trial[] = []
     // One after the other: their ids give the order in which they are shown.
-    for (const [i, id] of wanted.trials.entries())
-      trials.push(await Trial.create({ shotId: shot.id, name: String.fromCharCode(65 + i), recipe: shipped(id) }))
+    for (const [i, id] of wanted.trials.entries()) {
+      const recipe = i === 0 ? masked(shipped(id), wanted.mask) : shipped(id)
+      trials.push(await Trial.create({ shotId: shot.id, name: String.fromCharCode(65 + i), recipe }))
+    }
     await shot.update({ encoding: wanted.encoding, still: wanted.still, trialId: trials[0]!.id })
+    for (const id of wanted.proofs ?? []) await keepProof(shot, medium, store, shipped(id))
   }
   return true
 }
@@ -42,4 +57,33 @@ function shipped(id: string): Recipe {
   const recipe = SHIPPED_RECIPES.find((r) => r.id === id)
   if (!recipe) throw new Error(`The demo names a recipe that is not shipped: ${id}.`)
   return asNewLine(recipe)
+}
+
+function masked(recipe: Recipe, mask: DemoShot['mask']): Recipe {
+  const [first, ...others] = recipe.baths
+  if (!mask || !first) return recipe
+  const part = { ...newPart(mask.type, mask.settings), invert: mask.invert }
+  return { ...recipe, baths: [{ ...first, mask: withPart(null, part) }, ...others] }
+}
+
+/** The telling frame of a shot under a recipe, kept as the bench would keep it. */
+async function keepProof(shot: Shot, medium: Medium, store: MediaStore, recipe: Recipe): Promise<void> {
+  const { encoding, still, trims } = shot
+  const height = Math.round((medium.info.height * PROOF_WIDTH) / medium.info.width)
+  const size = { width: PROOF_WIDTH, height }
+  const folder = await mkdtemp(join(tmpdir(), 'fogbath-proof-'))
+  try {
+    const path = join(folder, 'proof.png')
+    const job = makeJob(recipe, encoding, 'png', trims)
+    const target = { format: 'png', path, start: 0, ...size, fps: '24', encoding: job.to } as const
+    const writer = await openWriter(target)
+    const source = store.sourceOf(medium)
+    for await (const { data } of decodeFrames(source, medium.info, { first: still, count: 1, ...size }))
+      await writer.write(workFrame({ data, ...size, frame: still, job }))
+    await writer.end()
+    const picture = await readFile(path)
+    await Proof.create({ shotId: shot.id, name: recipe.name, frame: still, ...size, encoding, recipe, trims, picture })
+  } finally {
+    await rm(folder, { recursive: true, force: true })
+  }
 }
