@@ -59,7 +59,7 @@ describe('lists', () => {
     expect(all.map((p) => p.name)).toEqual([...names.map((p) => p.name).reverse(), 'Limits'])
     const listed = all.find((p) => p.id === full.id)!
     expect(listed.shotCount).toBe(20)
-    expect(listed.shots.map((s) => s.name)).toEqual(Array.from({ length: 12 }, (_, i) => `S${19 - i}`))
+    expect(listed.shots.map((s) => s.name)).toEqual(Array.from({ length: 10 }, (_, i) => `S${19 - i}`))
     expect(all.at(-1)).toMatchObject({ shotCount: 1, shots: [{ id: shot.id, medium: { id: shot.mediumId } }] })
     expect((await rig.app.inject({ url: '/api/productions?before=0' })).statusCode).toBe(400)
   })

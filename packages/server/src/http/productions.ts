@@ -8,8 +8,8 @@ import type { App, Context } from './context'
 import { IdParams, NewProduction, Order, PageQuery, ProductionChange, RevisionQuery } from './schemas'
 
 /** Productions on one page of the list, and shots of each that are shown there. */
-const PAGE = 25
-const MOST_LEADING = 12
+const PAGE = 15
+const MOST_LEADING = 10
 
 /** Productions, each with its shots in order. */
 export function productionRoutes(app: App, { db }: Context): void {
