@@ -2,7 +2,7 @@
 import { execFileSync } from 'node:child_process'
 import { Treatment, type Recipe } from '@fogbath/core'
 
-export const ffmpeg = (args: string, input?: Buffer): Buffer =>
+const ffmpeg = (args: string, input?: Buffer): Buffer =>
   execFileSync('ffmpeg', ['-v', 'error', ...args.split(' ')], { maxBuffer: 1e8, ...(input ? { input } : {}) })
 
 /** A frame of a demo clip, 16-bit code values, interleaved RGB. */

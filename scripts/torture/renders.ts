@@ -35,7 +35,7 @@ export async function bringClip(
   return { shot: shot!.id, medium: shot!.mediumId }
 }
 
-export async function begin(target: Target, shot: number, format: string): Promise<number> {
+async function begin(target: Target, shot: number, format: string): Promise<number> {
   const reply = await target.ask(CLASS, `/api/shots/${shot}/renders`, target.json('POST', { format }))
   return (JSON.parse(reply.text) as Render).id
 }

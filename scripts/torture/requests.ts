@@ -1,5 +1,4 @@
-import type { RouteOptions } from 'fastify'
-import { buildApp } from '../../packages/server/src/http/app'
+import { buildApp, type AppOptions } from '../../packages/server/src/http/app'
 import type { Context } from '../../packages/server/src/http/context'
 import { Chance } from './ledger'
 import type { Target } from './target'
@@ -23,7 +22,7 @@ interface Schema {
 /** Every route that the server has, as it registers them. */
 async function routesOf(): Promise<Route[]> {
   const routes: Route[] = []
-  const onRoute = ({ method, url, schema }: RouteOptions): void => {
+  const onRoute: AppOptions['onRoute'] = ({ method, url, schema }) => {
     for (const one of [method].flat())
       if (one !== 'HEAD') routes.push({ method: one, url, body: schema?.body as Schema | undefined })
   }

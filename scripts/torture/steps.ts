@@ -1,8 +1,7 @@
-import { fork, type ChildProcess } from 'node:child_process'
+import { execFileSync, fork, type ChildProcess } from 'node:child_process'
 import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { setTimeout as sleep } from 'node:timers/promises'
-import mariadb from 'mariadb'
 // @ts-expect-error a plain script without types
 import { startMariadb } from '../lib/mariadb.mjs'
 // @ts-expect-error a plain script without types
@@ -156,18 +155,8 @@ export async function killAtSteps(
 async function migration(mortal: Mortal, ledger: Ledger, n: number): Promise<boolean> {
   await mortal.stop()
   const { port, user, password, database } = mortal.db
-  const link = await mariadb.createConnection({
-    host: '127.0.0.1',
-    port,
-    user,
-    password,
-    database,
-    multipleStatements: true,
-  })
-  const tables = (await link.query('SHOW TABLES')) as Record<string, string>[]
-  await link.query('SET FOREIGN_KEY_CHECKS = 0')
-  for (const row of tables) await link.query(`DROP TABLE \`${Object.values(row)[0]}\``)
-  await link.end()
+  const login = ['--no-defaults', '--host=127.0.0.1', `--port=${port}`, `--user=${user}`, `--password=${password}`]
+  execFileSync('mariadb', [...login, `--execute=DROP DATABASE ${database}; CREATE DATABASE ${database}`])
   mortal.arm(n)
   await mortal.start()
   const died = mortal.disarm()

@@ -10,7 +10,7 @@ import { evenCurves, keyOf, type PointStage, type Solid, type Tone } from '../st
 const ends = [SCENE_BLACK, SCENE_WHITE].map((x) => held(0.18 * 10 ** x)) as [number, number]
 
 /** Where a code value stands in the table: at its own tone unprinted, so that greys lie on it exactly. */
-export const codePlace = (code: number): number => held(unprint(displayLight(code)))
+const codePlace = (code: number): number => held(unprint(displayLight(code)))
 export const codeAt = (place: number): number => displayCode(straightView(openHeld(place)))
 
 const PLACES: Tone = { key: 'unprinted place', axis: { nodes: 'even', from: 0, to: 1, steps: 8192 }, f: codePlace }
