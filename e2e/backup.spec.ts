@@ -26,7 +26,7 @@ test('a production is taken along and brought in again; a damaged file is refuse
   await sheet.getByRole('button', { name: 'close' }).click()
 
   await bring(bytes)
-  await expect(sheet).toContainText(`${name} 5 shots, 0 proofs`)
+  await expect(sheet).toContainText(`${name} 5 shots, 2 proofs`)
   await expect(sheet).toContainText('one of this name is here; both stay')
   await expect(sheet).toContainText('5 are here already')
   await sheet.getByRole('button', { name: 'Put it away' }).click()

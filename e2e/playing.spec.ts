@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { benchOfCopy, bundled } from './helpers'
+import { benchOfCopy, bundled, demoProduction } from './helpers'
 
 interface MediumSeen {
   readonly id: number
@@ -7,10 +7,7 @@ interface MediumSeen {
 }
 
 async function demoMedia(page: Page): Promise<MediumSeen[]> {
-  const { items: list } = (await (await page.request.get('/api/productions')).json()) as {
-    items: { id: number; name: string }[]
-  }
-  const demo = list.find((p) => p.name === 'The Lockkeeper’s Almanac')!
+  const demo = await demoProduction(page)
   const whole = await (await page.request.get(`/api/productions/${demo.id}`)).json()
   return (whole as { shots: { medium: MediumSeen }[] }).shots.map((s) => s.medium)
 }

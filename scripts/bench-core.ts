@@ -20,6 +20,7 @@ import {
   type BathWork,
   type PointStage,
   type Recipe,
+  type Refers,
 } from '@fogbath/core'
 import { blurRecords } from '../packages/core/src/cpu/blur'
 import { runSteps } from '../packages/core/src/cpu/program'
@@ -136,13 +137,15 @@ const ready = (change: () => object) =>
   })
 const anywhere = (low: number, high: number): number => low + (high - low) * random()
 
-const whole = (id: string) => {
-  const plan = compileLine(shipped(id))
+const whole = (id: string, refers: Refers = 'scene') => {
+  const plan = compileLine(shipped(id), { refers })
   return timed(() => void runner.run(plan, camera, WIDTH, HEIGHT))
 }
 const works = {
   copy: timed(() => void target.set(picture)),
   print: whole('plain'),
+  // Display footage is unprinted first.
+  displayed: whole('plain', 'display'),
   solid: timed(solidAlone),
   toned: whole('sepia'),
   finish: timed(() => void runner.run(withFinish, camera, WIDTH, HEIGHT)),
@@ -156,7 +159,7 @@ const works = {
   bleachPrint: ready(() => ({ bleachPrint: anywhere(0, 100) })),
   slider: timed(() => {
     const recipe = changeSettings(shipped('bleach-bypass'), bath, { bleachPrint: anywhere(0, 100) })
-    small.run(compileLine(recipe), preview, 960, 540)
+    small.run(compileLine(recipe, { refers: 'display' }), preview, 960, 540)
   }),
 }
 
@@ -182,6 +185,7 @@ function report(t: Record<string, number>, suffix: string): void {
   figure(`reference: ffmpeg lut3d, one thread${suffix}`, lut, 'ms')
   figure(`reference: copy of a frame${suffix}`, copy, 'ms')
   against('colour print, whole bath, of lut3d', 'print', [1, 0.6])
+  against('the same with display footage, of lut3d', 'displayed')
   against('solid of 33 nodes alone, of lut3d', 'solid', [0.6, 0.45])
   against('toned black and white, of lut3d', 'toned', [0.4, 0.2])
   against('process and six Finish baths, of lut3d', 'finish', [2, 1.2])

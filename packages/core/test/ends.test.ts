@@ -114,9 +114,11 @@ describe('ends of the chain', () => {
 describe('the .cube file', () => {
   it('has the header, the count and the order of the open form', () => {
     const rows = recipeToCube(shipped('plain'), 5).trim().split('\n')
-    expect(rows[1]).toBe('LUT_3D_SIZE 5')
-    expect(rows).toHaveLength(4 + 125)
-    const red = rows[4 + 4]!.split(' ').map(Number)
+    expect(rows.slice(0, 2).every((row) => row.startsWith('# '))).toBe(true)
+    expect(rows[1]).toMatch(/Takes and gives .* BT\.1886 .* BT\.709/)
+    expect(rows[3]).toBe('LUT_3D_SIZE 5')
+    expect(rows).toHaveLength(6 + 125)
+    const red = rows[6 + 4]!.split(' ').map(Number)
     expect(red[0]).toBeGreaterThan(0.7)
     expect(red[2]).toBeLessThan(0.4)
     expect(() => recipeToCube(shipped('plain'), 1)).toThrow(/from 2 to 129/)

@@ -3,11 +3,13 @@ import {
   NO_TRIMS,
   PATCHES,
   SHIPPED_RECIPES,
+  Treatment,
   bt709ToLab,
   chroma,
   ciede2000,
   displayCode,
   displayLight,
+  encodingById,
   hue,
   labToBt709,
   openHeld,
@@ -74,6 +76,25 @@ describe('unprinting', () => {
     expect(mean(charted.map(missed))).toBeLessThan(0.8)
     expect(mean(natural.map(missed))).toBeLessThan(0.1)
     expect(share(natural.map(missed), 0.99)).toBeLessThan(0.5)
+  })
+
+  it.each(['srgb', 'bt709', 'bt2020'] as const)('does so for footage in %s as well', (id) => {
+    const { transfer, fromBt709 } = encodingById(id)
+    const inFootage = natural.slice(0, 100).flatMap((codes) => {
+      const light = codes.map(displayLight) as unknown as Triple
+      return fromBt709.map((row) => transfer.encode(row[0] * light[0] + row[1] * light[1] + row[2] * light[2]))
+    })
+    const data = Uint16Array.from(inFootage, (v) => Math.round(65535 * Math.min(1, Math.max(0, v))))
+    const { pixels } = new Treatment({ recipe: shipped('plain'), from: id, to: 'bt1886', format: 'u16' }).run(
+      data,
+      100,
+      1,
+    )
+    const apart = natural.slice(0, 100).map((codes, i) => {
+      const shown: Triple = [pixels[4 * i]!, pixels[4 * i + 1]!, pixels[4 * i + 2]!]
+      return ciede2000(labOfCodes(codes), labOfCodes(shown))
+    })
+    expect(mean(apart)).toBeLessThan(0.1)
   })
 
   it('keeps greys within 0.3, black black and white white', () => {

@@ -32,7 +32,7 @@ const adopted = (camera: Float32Array, rest: Omit<Scene, 'camera'>): Scene => ({
 })
 let scenes = 0
 const sceneOf = (light: number): Scene => ({
-  ...{ width: WIDTH, height: HEIGHT, shownIn: 'bt1886' },
+  ...{ width: WIDTH, height: HEIGHT, refers: 'scene', shownIn: 'bt1886' },
   camera: pictures.copy(`scene ${scenes++}`, picture(light)),
 })
 const shownOf = ({ camera, ...scene }: Scene, value: number, more: Partial<Shown> = {}): Shown => ({

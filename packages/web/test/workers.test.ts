@@ -26,7 +26,7 @@ const pictures = new Pictures()
 let made = 0
 const held = (pixels: Float32Array) => pictures.copy(`picture ${made++}`, pixels)
 const sceneOf = (camera: Float32Array, width: number, height: number): Scene => ({
-  ...{ camera: held(camera), width, height },
+  ...{ camera: held(camera), width, height, refers: 'scene' },
   shownIn: 'bt1886',
 })
 const wipe = (scene: Scene, at: number, upright: boolean) =>

@@ -29,6 +29,8 @@ export function recipeToCube(recipe: Recipe, size: number): string {
   const axis = Array.from({ length: size }, (_, i) => i / (size - 1))
   const out = new Float64Array(3)
   const rows = [
+    `# Fog Bath, recipe ${recipe.id.replace(/[\r\n]/g, ' ')}`,
+    '# Takes and gives display code values: BT.1886 (gamma 2.4), BT.709 colours, 0..1 from black to white.',
     `TITLE "${recipe.name.replace(/["\r\n]/g, ' ')}"`,
     `LUT_3D_SIZE ${size}`,
     'DOMAIN_MIN 0 0 0',

@@ -52,6 +52,13 @@ async function putAway(): Promise<void> {
   // One that stays behind is swept away later.
   if (waiting) await api.dropImport(waiting.key).catch(() => undefined)
 }
+/** What footage comes with a backup, and what of it is here. */
+function footageOf({ brought, bytes, here }: BackupPreview['media']): string {
+  const comes = brought
+    ? `${counted(brought, 'file')} of footage with it (${(bytes / 1e6).toFixed(1)} MB)`
+    : 'No footage comes with it'
+  return here ? `${comes}; ${here} ${here === 1 ? 'is' : 'are'} here already.` : `${comes}.`
+}
 const counted = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' : 's'}`
 </script>
 
@@ -80,10 +87,7 @@ const counted = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' :
         </li>
       </ul>
       <p class="quiet">
-        {{ counted(preview.media.brought, 'piece') }} of footage come with it ({{
-          (preview.media.bytes / 1e6).toFixed(1)
-        }}
-        MB); {{ preview.media.here }} are here already.
+        {{ footageOf(preview.media) }}
       </p>
       <p v-if="preview.missing.length" role="alert" class="warn">
         Footage that is neither in the file nor here: {{ preview.missing.join(', ') }}. Take it in first, or take the
