@@ -62,6 +62,14 @@ export class Chance {
   of<T>(things: readonly T[]): T {
     return things[this.below(things.length)]!
   }
+  shuffled<T>(things: readonly T[]): T[] {
+    const all = [...things]
+    for (let i = all.length - 1; i > 0; i--) {
+      const j = this.below(i + 1)
+      ;[all[i], all[j]] = [all[j]!, all[i]!]
+    }
+    return all
+  }
   /** Whether something of this likelihood, 0..1, comes about. */
   happens(share: number): boolean {
     return this.next() < share

@@ -39,11 +39,11 @@ export async function torture({ minutes, seed, root, say }: Options): Promise<nu
     await hostileWatched(target, ledger, samples)
     heard()
     say('watched folder done')
-    await mutateMedia(target, ledger, chance, samples, share(0.35))
+    await mutateMedia(target, ledger, chance, samples, share(0.3))
     heard()
     say('mutated media done')
     const early = target.memory()
-    await fuzzRequests(target, chance, share(0.55))
+    await fuzzRequests(target, chance, share(0.45))
     heard()
     say('fuzzed requests done')
     const clip = await bringClip(target, folder, few ? 240 : 2000)
@@ -53,7 +53,7 @@ export async function torture({ minutes, seed, root, say }: Options): Promise<nu
     ledger.holds(MEMORY, late - early < MOST_GROWTH, `${early.toFixed(0)} MB, then ${late.toFixed(0)} MB`)
     ledger.note(MEMORY, `${early.toFixed(0)} MB after the media, ${late.toFixed(0)} MB after the render`)
     say('long render done')
-    const until = Math.max(Date.now() + 15_000, share(0.8))
+    const until = Math.max(Date.now() + 15_000, share(0.65))
     await editAndKill(target, ledger, chance, clip.medium, { until, kills: few ? 2 : Math.round(minutes) })
     heard()
     await sweepAll(target)
@@ -63,10 +63,7 @@ export async function torture({ minutes, seed, root, say }: Options): Promise<nu
     ledger.holds('ends when told to', await target.stop(), 'the application did not stop cleanly')
   }
   const short = readFileSync(join(folder, 'samples/sample.mp4'))
-  await killAtSteps(root, join(folder, 'steps'), ledger, chance, short, {
-    until: Math.max(Date.now() + 20_000, share(1)),
-    few,
-  })
+  await killAtSteps(root, join(folder, 'steps'), ledger, chance, short, { until: share(1) })
   say(
     `\n${ledger.lines().join('\n')}\n\nseed ${seed}, ${((Date.now() - begun) / 60_000).toFixed(1)} minutes, ${ledger.failures} failed`,
   )

@@ -9,7 +9,7 @@ const CLASS = 'a long render'
 /** What the server may come to hold more in the last quarter of a render than in its second, MB; each has its own peaks. */
 const MOST_GROWTH = 120
 
-interface Render {
+export interface Render {
   readonly id: number
   readonly state: string
   readonly done: number

@@ -7,6 +7,7 @@ import { startMariadb } from '../lib/mariadb.mjs'
 // @ts-expect-error a plain script without types
 import { anyPort } from '../lib/ports.mjs'
 import { Chance, type Ledger } from './ledger'
+import type { Render } from './renders'
 import { HANG_MS } from './target'
 
 interface Database {
@@ -16,14 +17,6 @@ interface Database {
   readonly database: string
   readonly stop: () => Promise<void>
 }
-interface Render {
-  readonly id: number
-  readonly state: string
-  readonly done: number
-  readonly count: number
-  readonly message: string
-}
-
 /** A server of its own on a database of its own, which dies at a step that is chosen and is started again at once. */
 class Mortal {
   private child: ChildProcess | undefined
@@ -107,30 +100,33 @@ class Mortal {
   }
 }
 
+/** No work here does more to the outside. */
+const MOST_STEPS = 50
+const LEAST_TRIED = 2
+
 const CLASSES = {
   migration: 'kill -9 in a migration',
   render: 'kill -9 in a render and its join',
   cancel: 'kill -9 in a cancel',
 }
 
-/** Kills at each step in turn; where time is short, at steps by chance. */
+/** Kills at one step after the other. */
 export async function killAtSteps(
   root: string,
   data: string,
   ledger: Ledger,
   chance: Chance,
   clip: Buffer,
-  time: { readonly until: number; readonly few: boolean },
+  time: { readonly until: number },
 ): Promise<void> {
   mkdirSync(data, { recursive: true })
   const db = (await startMariadb(join(data, 'db'))) as Database
   const mortal = new Mortal(root, data, db)
-  /** Step by step within a share of the time, or at two steps by chance. */
-  const each = async (part: number, work: (n: number) => Promise<boolean>): Promise<void> => {
-    if (time.few) for (let i = 0; i < 2; i++) await work(3 + chance.below(9))
+  /** Steps in an order by chance, as many as there is time for; a step that the work does not reach kills nothing. */
+  const each = async (part: number, work: (n: number) => Promise<void>): Promise<void> => {
     const until = Date.now() + (time.until - Date.now()) * part
-    // The first step that is not reached any more is the end of the work.
-    for (let n = 1; !time.few && Date.now() < until && (await work(n)); n++);
+    const steps = chance.shuffled(Array.from({ length: MOST_STEPS }, (_, i) => i + 1))
+    for (const [i, n] of steps.entries()) if (i < LEAST_TRIED || Date.now() < until) await work(n)
   }
   try {
     await each(1 / 3, (n) => migration(mortal, ledger, n))
@@ -152,7 +148,7 @@ export async function killAtSteps(
 }
 
 /** From an empty database on. */
-async function migration(mortal: Mortal, ledger: Ledger, n: number): Promise<boolean> {
+async function migration(mortal: Mortal, ledger: Ledger, n: number): Promise<void> {
   await mortal.stop()
   const { port, user, password, database } = mortal.db
   const login = ['--no-defaults', '--host=127.0.0.1', `--port=${port}`, `--user=${user}`, `--password=${password}`]
@@ -160,11 +156,9 @@ async function migration(mortal: Mortal, ledger: Ledger, n: number): Promise<boo
   mortal.arm(n)
   await mortal.start()
   const died = mortal.disarm()
-  if (!died) return false
-  await mortal.untilDead()
-  const well = (await mortal.start()) && (await mortal.ask('/api/productions', 'POST', { name: 'After' })) !== null
+  if (died) await mortal.untilDead()
+  const well = (await mortal.restart()) && (await mortal.ask('/api/productions', 'POST', { name: 'After' })) !== null
   ledger.holds(CLASSES.migration, well, `killed at step ${n}: ${mortal.said.slice(-300)}`)
-  return true
 }
 
 async function ended(mortal: Mortal, id: number): Promise<Render | null> {
@@ -176,7 +170,7 @@ async function ended(mortal: Mortal, id: number): Promise<Render | null> {
 }
 
 /** One part, its join and what follows; it must end done and whole, without parts. */
-async function rendering(mortal: Mortal, ledger: Ledger, shot: number, n: number): Promise<boolean> {
+async function rendering(mortal: Mortal, ledger: Ledger, shot: number, n: number): Promise<void> {
   mortal.arm(n)
   const asked = await mortal.ask<Render>(`/api/shots/${shot}/renders`, 'POST', { format: 'mp4' })
   while (mortal.running && asked) {
@@ -189,7 +183,7 @@ async function rendering(mortal: Mortal, ledger: Ledger, shot: number, n: number
   await mortal.restart()
   // Where the answer was lost, the newest is the one, if it came to be.
   const id = asked?.id ?? (await mortal.ask<{ items: Render[] }>('/api/renders'))?.items[0]?.id
-  if (id === undefined) return died
+  if (id === undefined) return
   const render = await ended(mortal, id)
   const files = readdirSync(join(mortal.data, 'renders', String(id)))
   ledger.holds(
@@ -198,13 +192,12 @@ async function rendering(mortal: Mortal, ledger: Ledger, shot: number, n: number
     `killed at step ${n}: ${JSON.stringify(render)}`,
   )
   ledger.holds(CLASSES.render, files.includes('render.mp4'), `killed at step ${n}: there is ${files.join(', ')}`)
-  return died
 }
 
 /** Acknowledged or not, it ends cancelled or done, and can be removed with all its files. */
-async function cancelling(mortal: Mortal, ledger: Ledger, shot: number, n: number): Promise<boolean> {
+async function cancelling(mortal: Mortal, ledger: Ledger, shot: number, n: number): Promise<void> {
   const render = await mortal.ask<Render>(`/api/shots/${shot}/renders`, 'POST', { format: 'png' })
-  if (!render) return false
+  if (!render) return
   mortal.arm(n)
   const acknowledged = await mortal.ask<Render>(`/api/renders/${render.id}/action`, 'POST', { action: 'cancel' })
   const died = mortal.disarm()
@@ -220,5 +213,4 @@ async function cancelling(mortal: Mortal, ledger: Ledger, shot: number, n: numbe
   const removed = await mortal.ask(`/api/renders/${render.id}`, 'DELETE')
   const left = existsSync(join(mortal.data, 'renders', String(render.id)))
   ledger.holds(CLASSES.cancel, removed !== null && !left, `killed at step ${n}: cannot be removed`)
-  return died
 }
