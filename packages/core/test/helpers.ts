@@ -29,6 +29,10 @@ export const lineOf = (
   baths: [{ ...newBath(kind, 'bath-1', settings), ...bath }],
 })
 
+/** Settings of a kind, those that are not named at their defaults. */
+export const settingsOf = (kind: string, settings: Record<string, unknown> = {}): Recipe['baths'][number]['settings'] =>
+  lineOf(kind, settings).baths[0]!.settings
+
 /** Display-linear light that a line makes of scene light. */
 export function lightOf(line: PointFunction, rgb: Triple): Triple {
   const out = new Float64Array(3)

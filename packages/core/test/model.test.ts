@@ -10,11 +10,14 @@ import {
   hue,
   luminance,
   plainLine,
+  plainStages,
   straightView,
   type Recipe,
   type Triple,
 } from '../src'
-import { lineOf, shipped } from './helpers'
+import { makeColourPrint } from '../src/baths/colour-print/film'
+import { BLACK_LEVEL, WHITE_LEVEL } from '../src/film/plain-levels'
+import { lineOf, settingsOf, shipped } from './helpers'
 
 /** What the second edition of the model asks of each process (docs/model.md); display footage in, CIELAB out. */
 const labFrom = (recipe: Recipe) => {
@@ -72,6 +75,27 @@ describe('bleach bypass', () => {
     const [hard, plain] = [labFrom(shipped('bleach-bypass')), labFrom(shipped('plain'))]
     expect(hard(grey(0.03))[0]).toBeLessThan(plain(grey(0.03))[0] - 6)
     expect(hard(grey(0.5))[0]).toBeGreaterThan(plain(grey(0.5))[0] + 3)
+  })
+  it('has the slope at mid grey and the black density that prints show: 1.69 and 3.9, bypassed 2.18 and 5.5', () => {
+    const out = new Float64Array(3)
+    const measure = (bleachPrint: number): [slope: number, black: number] => {
+      const settings = settingsOf('colour-print', { bleachPrint }) as never
+      const print = plainStages(makeColourPrint(settings).stages)
+      const density = (x: number): number => {
+        const light = 0.18 * 10 ** x
+        print(light, light, light, out)
+        return -Math.log10(out[1]! * (WHITE_LEVEL - BLACK_LEVEL) + BLACK_LEVEL)
+      }
+      return [(density(-0.02) - density(0.02)) / 0.04, density(-3)]
+    }
+    for (const [bleach, slope, black] of [
+      [100, 1.69, 3.9],
+      [0, 2.18, 5.5],
+    ] as const) {
+      const [own, dark] = measure(bleach)
+      expect(Math.abs(own - slope)).toBeLessThan(0.06)
+      expect(Math.abs(dark - black)).toBeLessThan(0.1)
+    }
   })
   it('goes from plain to full without turning back', () => {
     const colour = PATCH_CODES[PATCHES.findIndex((p) => p.name === 'brick')]!

@@ -13,9 +13,7 @@ import {
 import { makeColourPrint } from '../src/baths/colour-print/film'
 import { makeInstant } from '../src/baths/instant/film'
 import { BLACK_LEVEL, DEFAULT_FLARE, PLAIN_LIGHT, WHITE_LEVEL } from '../src/film/plain-levels'
-import { grey, lightOf, lineOf, luminance, shipped } from './helpers'
-
-const settingsOf = (kind: string, settings: Record<string, unknown> = {}) => lineOf(kind, settings).baths[0]!.settings
+import { grey, lightOf, lineOf, luminance, settingsOf, shipped } from './helpers'
 
 describe('silver kept in the duplicate negative', () => {
   it('is 0.43 of what its layers hold with no bleach, of the yellow one most (docs/model.md), on all layers alike', () => {
