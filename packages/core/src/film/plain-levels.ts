@@ -49,7 +49,10 @@ export const PLAIN_LIGHT = bisect(
 export const BLACK_LEVEL = levelAt(SCENE_BLACK, PLAIN_LIGHT)
 export const WHITE_LEVEL = levelAt(SCENE_WHITE, PLAIN_LIGHT)
 
-/** The black level, as a share of display white: half of it leaves a jump of two codes in hard processes, twice it another in veiled ones. */
+/**
+ * The black level, as a share of display white. Half of it leaves a jump of two codes in hard processes, twice it another
+ * in veiled ones (measured on all recipes).
+ */
 const TOE = BLACK_LEVEL / (WHITE_LEVEL - BLACK_LEVEL)
 
 /**

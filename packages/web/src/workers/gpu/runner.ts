@@ -43,7 +43,7 @@ export class GraphicsRunner {
   }
 
   /**
-   * @param camera scene light, RGBA; not changed
+   * @param camera the footage as the plan takes it, RGBA; not changed
    * @returns display code values (0..1), in a texture that the next run overwrites; null where this graphics cannot do it
    */
   run(plan: Plan, camera: Texture, width: number, height: number): Texture | null {

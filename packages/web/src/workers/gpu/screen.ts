@@ -36,7 +36,7 @@ void main() {
   colour = vec4(roundEven(clamp(noisy, 0.0, 255.0)) / 255.0, 1.0);
 }`
 
-/** Frames into graphics memory as scene light, and code values onto the canvas. */
+/** Frames into graphics memory as lines take them, and code values onto the canvas. */
 export class Screen {
   private noise: Texture | undefined
   private meanings: { readonly key: string; readonly texture: Texture } | undefined
@@ -48,7 +48,7 @@ export class Screen {
     private readonly runner: GraphicsRunner,
   ) {}
 
-  /** Scene light of a frame as the server gave it. @param key frames with another key are other frames */
+  /** A frame as the server gave it, as lines take it. @param key frames with another key are other frames */
   ingest(key: string, { data, width, height, format }: StoredFrame, encoding: string): Texture | null {
     if (this.frame?.key === key) return this.frame.light
     const { device } = this
@@ -64,7 +64,7 @@ export class Screen {
     return light && this.keep(key, light)
   }
 
-  /** Scene light that was made elsewhere. */
+  /** A picture that was made elsewhere. */
   adopt(key: string, pixels: Float32Array, width: number, height: number): Texture {
     if (this.frame?.key === key) return this.frame.light
     const light = this.device.floats(width, height)
