@@ -59,7 +59,7 @@ describe.each(SHIPPED_RECIPES.filter((r) => !isOf(r.id, UNTIMED)).map((r) => [r.
       expect(Math.abs(luminance(light) / 0.18 - 1)).toBeLessThan(0.01)
       // Warm by the dyes (two-strip), the layers (orthochromatic) or the paper (instant).
       if (!isOf(id, [...COLOURED, 'two-strip', 'orthochromatic', 'instant']))
-        expect(chroma(bt709ToLab(light))).toBeLessThan(0.7)
+        expect(chroma(bt709ToLab(light))).toBeLessThan(0.5)
     })
   },
 )

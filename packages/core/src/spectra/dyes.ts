@@ -22,7 +22,7 @@ export const PRINT_DYES: readonly [Spectrum, Spectrum, Spectrum] = [
 ]
 
 /** Metallic silver in an emulsion: almost flat, a little denser towards blue (from memory). */
-export const SILVER: Spectrum = spectrumFrom((nm) => (550 / nm) ** 0.12)
+export const SILVER: Spectrum = spectrumFrom((nm) => (550 / nm) ** 0.1)
 
 /** A yellowish stain, as gelatine and coupler residues make it (from memory). */
 export const STAIN: Spectrum = spectrumFrom(bell(420, 160))
