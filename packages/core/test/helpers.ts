@@ -63,7 +63,7 @@ export function wideColours(n: number, seed = 7): Float32Array {
 
 /** A recipe without its steps on neighbouring pixels, which the per-colour form leaves out. */
 export function pointwise(recipe: Recipe): Recipe {
-  const spatial = /^(bleed|across|down|turn)|^(softness|falloff|uneven)$/
+  const spatial = /^(bleed|across|down|turn[A-Z])|^(softness|falloff|uneven)$/
   const calm = (settings: Recipe['baths'][number]['settings']) =>
     Object.fromEntries(Object.entries(settings).map(([name, v]) => [name, spatial.test(name) ? 0 : v]))
   return { ...recipe, baths: recipe.baths.map((b) => ({ ...b, settings: calm(b.settings) })) }
@@ -105,8 +105,21 @@ export interface SettingField {
   readonly maximum?: number
   readonly default: unknown
   readonly enum?: readonly string[]
+  readonly pattern?: string
 }
 
+/** Points that any curve takes, around the circle of hues as well. */
+export const SOME_POINTS = [
+  [0.02, 0.1],
+  [0.4, 0.6],
+  [0.9, 0.2],
+]
+
 /** Values of a setting beside its default: every other choice, or the given ones of its range. */
-export const valuesBeside = (f: SettingField, ofRange: readonly unknown[]): unknown[] =>
-  (f.enum ?? (f.type === 'boolean' ? [true, false] : ofRange)).filter((v) => v !== f.default)
+export function valuesBeside(f: SettingField, ofRange: readonly unknown[]): unknown[] {
+  if (f.type === 'array') return [SOME_POINTS]
+  if (f.pattern) return ['#1f6048']
+  // A LUT has tests of its own.
+  if (f.default === null) return []
+  return (f.enum ?? (f.type === 'boolean' ? [true, false] : ofRange)).filter((v) => v !== f.default)
+}

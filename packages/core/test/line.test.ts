@@ -18,7 +18,18 @@ import {
   trimStages,
   type Recipe,
 } from '../src'
-import { grey, lightOf, lineOf, luminance, pointwise, shipped, wideColours, treated } from './helpers'
+import {
+  SOME_POINTS,
+  type SettingField,
+  grey,
+  lightOf,
+  lineOf,
+  luminance,
+  pointwise,
+  shipped,
+  wideColours,
+  treated,
+} from './helpers'
 
 /** dE2000 of a compiled line against its plain form, sorted. */
 function compiledErrors(recipe: Recipe, n = 12_000): number[] {
@@ -126,13 +137,20 @@ describe('a compiled line', () => {
 
 /** Settings anywhere within a schema, chosen by numbers 0..1. */
 function anySettings(schema: (typeof KINDS)[number]['schema'], spread: readonly number[]): Record<string, unknown> {
-  const fields = Object.entries(
-    schema.properties as Record<string, { type: string; minimum?: number; maximum?: number; enum?: string[] }>,
-  )
+  const fields = Object.entries(schema.properties as Record<string, SettingField>)
   return Object.fromEntries(
     fields.map(([name, f], i) => {
       const at = spread[i % spread.length]!
       if (f.type === 'boolean') return [name, at > 0.5]
+      if (f.type === 'array') return [name, SOME_POINTS.map(([x, y]) => [x, y! * at])]
+      if (f.pattern)
+        return [
+          name,
+          `#${Math.floor(at * 0xffffff)
+            .toString(16)
+            .padStart(6, '0')}`,
+        ]
+      if (f.default === null) return [name, null]
       if (f.enum) return [name, f.enum[Math.min(f.enum.length - 1, Math.floor(at * f.enum.length))]]
       return [name, f.minimum! + at * (f.maximum! - f.minimum!)]
     }),

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import {
   NO_TRIMS,
   PATCHES,
-  SHIPPED_RECIPES,
+  PROCESS_RECIPES,
   bt709ToLab,
   chroma,
   displayCode,
@@ -47,7 +47,7 @@ const COLOURED = ['sepia', 'iron-blue', 'split-tone', 'duotone', 'tritone', 'qua
 const UNTIMED = ['day-for-night', 'faded']
 const isOf = (id: string, list: readonly string[]): boolean => list.some((name) => id.startsWith(name))
 
-describe.each(SHIPPED_RECIPES.filter((r) => !isOf(r.id, UNTIMED)).map((r) => [r.id, r] as const))(
+describe.each(PROCESS_RECIPES.filter((r) => !isOf(r.id, UNTIMED)).map((r) => [r.id, r] as const))(
   '%s',
   (id, recipe) => {
     it('holds mid grey', () => {

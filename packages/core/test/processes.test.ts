@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { KINDS, PATCHES, SHIPPED_RECIPES, chroma, newBath, plainLine, type Recipe, type Triple } from '../src'
+import { KINDS, PATCHES, PROCESS_RECIPES, chroma, newBath, plainLine, type Recipe, type Triple } from '../src'
 import { grey, labOf, lightOf, luminance, shipped } from './helpers'
 
 const patch = (name: string): Triple => PATCHES.find((p) => p.name === name)!.light
@@ -7,11 +7,11 @@ const footage: Recipe = { ...shipped('plain'), baths: [] }
 
 describe('the settings of every kind', () => {
   it.each(KINDS.map((k) => [k.id, k] as const))(
-    '%s: three to six come first, each with range, texts and default',
+    '%s: a few come first, three to six of a process, each with range, texts and default',
     (_, kind) => {
       const fields = Object.values(kind.schema.properties as Record<string, Record<string, unknown>>)
       const first = fields.filter((f) => f['first'])
-      expect(first.length).toBeGreaterThanOrEqual(3)
+      expect(first.length).toBeGreaterThanOrEqual(kind.stretch === 'process' ? 3 : 1)
       expect(first.length).toBeLessThanOrEqual(6)
       for (const f of fields) {
         for (const text of ['title', 'description', 'group']) expect(f[text]).toMatch(/\S/)
@@ -26,7 +26,7 @@ describe('the settings of every kind', () => {
 
 describe('timing', () => {
   it.each(
-    SHIPPED_RECIPES.filter((r) => !['day-for-night', 'faded', 'faded-warm'].includes(r.id)).map(
+    PROCESS_RECIPES.filter((r) => !['day-for-night', 'faded', 'faded-warm'].includes(r.id)).map(
       (r) => [r.id, r] as const,
     ),
   )('%s holds mid grey within 1 %%', (_, recipe) => {

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import {
   NO_TRIMS,
   PATCHES,
-  SHIPPED_RECIPES,
+  PROCESS_RECIPES,
   Treatment,
   bt709ToLab,
   chroma,
@@ -123,7 +123,7 @@ describe('unprinting', () => {
   })
 })
 
-describe.each(SHIPPED_RECIPES.map((r) => [r.id, r] as const))('a grey ramp of 8 bits through %s', (_, recipe) => {
+describe.each(PROCESS_RECIPES.map((r) => [r.id, r] as const))('a grey ramp of 8 bits through %s', (_, recipe) => {
   const line = plainLine(recipe, NO_TRIMS, 'display')
   const shown = Array.from({ length: 256 }, (_unused, i) => {
     const [r, g, b] = through(line, grey(i / 255))

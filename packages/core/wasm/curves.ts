@@ -11,7 +11,7 @@ import { PLANE, storeTurned } from './registers'
  */
 // @ts-ignore: decorator
 @inline
-function between(at: v128, share: v128, work: usize): v128 {
+export function between(at: v128, share: v128, work: usize): v128 {
   v128.store(work, at)
   const left = v128.load64_lane(load<u32>(work, 4), v128.load64_zero(load<u32>(work, 0)), 1)
   const right = v128.load64_lane(load<u32>(work, 12), v128.load64_zero(load<u32>(work, 8)), 1)

@@ -2,6 +2,7 @@ import { fit, mix, mixHeld } from './colour'
 import { curves, ramp } from './curves'
 import { lay } from './lay'
 import { CHUNK, PLANE, REGISTER, loadPixels, storePixels } from './registers'
+import { hues, shade } from './shade'
 import { open, solid } from './solid'
 
 // A run is a list of steps on single pixels. A step is its number, its length in bytes, and what it needs. Two registers
@@ -85,6 +86,15 @@ function chunk(program: usize, start: usize, fours: i32, line: usize): void {
         break
       case 13:
         copy(own, load<u32>(given) + (start << 2), bytes)
+        break
+      case 14:
+        solid(own, fours, given, work)
+        break
+      case 15:
+        shade(own, fours, given, work)
+        break
+      case 16:
+        hues(own, fours, given, work)
         break
       default:
         return

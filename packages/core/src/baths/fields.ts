@@ -12,10 +12,15 @@ export interface FieldTexts {
   readonly unit?: string
   /** Smallest sensible change, in the setting's unit. */
   readonly step?: number
+  /** How it is drawn where a slider, a switch or a list of names would not do. */
+  readonly control?: Control
 }
 
 /** The extra keywords above, for validators in strict mode. */
-export const FIELD_KEYWORDS = ['group', 'first', 'unit', 'step', 'labels', 'titles'] as const
+export const FIELD_KEYWORDS = ['group', 'first', 'unit', 'step', 'labels', 'titles', 'control'] as const
+
+/** `drawn`: it is part of a drawing of its kind, and has no row of its own there. */
+export type Control = 'hue' | 'colour' | 'drawn'
 
 export const number = (minimum: number, maximum: number, fallback: number, texts: FieldTexts) =>
   Type.Number({ minimum, maximum, default: fallback, ...texts })
@@ -32,6 +37,36 @@ export const choice = <const T extends readonly string[]>(
   fallback: T[number],
   texts: FieldTexts,
 ) => Type.Unsafe<T[number]>({ type: 'string', enum: [...values], default: fallback, labels: [...labels], ...texts })
+
+/** A hue in degrees: red 0, yellow 60, green 120, cyan 180, blue 240, magenta 300. */
+export const hueAngle = (fallback: number, texts: FieldTexts) =>
+  number(0, 360, fallback, { unit: '°', step: 1, control: 'hue', ...texts })
+
+/** A colour as its display code values, 8 bits each in hexadecimal digits. */
+export const colour = (fallback: string, texts: FieldTexts) =>
+  Type.String({ pattern: '^#[0-9a-fA-F]{6}$', default: fallback, control: 'colour', ...texts })
+
+export type Points = readonly (readonly [x: number, y: number])[]
+
+/** Points of a curve. @param from,to what y may be; x runs from 0 to 1 */
+export const points = ([from, to]: readonly [number, number], fallback: Points, texts: FieldTexts) =>
+  Type.Unsafe<Points>({
+    type: 'array',
+    minItems: 1,
+    maxItems: 24,
+    items: {
+      type: 'array',
+      items: [
+        { type: 'number', minimum: 0, maximum: 1 },
+        { type: 'number', minimum: from, maximum: to },
+      ],
+      minItems: 2,
+      additionalItems: false,
+    },
+    default: fallback.map((point) => [...point]),
+    control: 'drawn',
+    ...texts,
+  })
 
 /** Printer light of one channel in points; 25 is neutral (common practice: 0.025 log exposure each, 12 are a stop). */
 export const printerLight = (name: 'red' | 'green' | 'blue') =>

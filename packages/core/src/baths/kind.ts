@@ -1,4 +1,5 @@
 import type { Static, TObject } from 'typebox'
+import type { Laying } from '../lay/blend'
 import type { Stage } from '../stages/stage'
 import type { Family } from './emblem'
 import type { View } from './views'
@@ -9,8 +10,8 @@ type Stretch = (typeof STRETCHES)[number]
 
 /** What the documentation says of a kind beside its settings. */
 interface Notes {
-  /** The shipped recipe that shows it best. */
-  readonly recipe: string
+  /** The shipped recipe that shows it best, where there is one. */
+  readonly recipe?: string
   readonly about: string
   /** How it is modelled, and where the numbers come from. */
   readonly model: string
@@ -30,18 +31,26 @@ export interface Kind<S extends TObject = TObject> {
   readonly summary: string
   readonly notes: Notes
   readonly schema: S
-  /** What a new bath of this kind takes in. */
+  /** What a new bath of this kind takes in. Every process can take either; other kinds where they say so. */
   readonly takes: 'camera' | 'line'
+  readonly takesEither?: true
+  /** How a new bath of this kind is laid, where that is not all of it and over everything. */
+  readonly laid?: Partial<Laying>
   /**
    * The bath at work. Process stages take scene light and end in display-linear light (not yet fitted to the gamut).
    * `settings` are complete and valid.
    */
   readonly stages: (settings: Static<S>) => readonly Stage[]
+  /** A rule that the schema cannot state: what is wrong with these settings and in which, or null. */
+  readonly fault?: (settings: Static<S>) => { readonly setting: string; readonly rule: string } | null
   /** Why these settings change nothing, or null when they do change something. */
   readonly idle: (settings: Static<S>) => string | null
   /** What is drawn beside the settings. */
   readonly views: (settings: Static<S>) => readonly View[]
 }
+
+/** Whether a bath of this kind may take the camera's picture or the line's, as one likes. */
+export const takesEither = (kind: Kind): boolean => kind.stretch === 'process' || kind.takesEither === true
 
 /** Types a kind by its schema, then forgets the type so that all kinds fit one list. */
 export const defineKind = <S extends TObject>(kind: Kind<S>): Kind => kind as unknown as Kind

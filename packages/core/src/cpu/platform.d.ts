@@ -1,5 +1,6 @@
 /** The few things of the platform that the fast kernels need; pages, workers and Node all have them. */
 declare function atob(text: string): string
+declare function btoa(bytes: string): string
 declare namespace WebAssembly {
   class Module {
     constructor(bytes: Uint8Array<ArrayBuffer>)

@@ -3,7 +3,7 @@ import { gainOfHolding } from '../stages/plain'
 import type { PointStage } from '../stages/stage'
 import { PROGRAM, real, runJob, type Real } from './jobs'
 import { kernelMemory } from './memory'
-import { tableOfRamp, tableOfSolid, tableOfTone, type Words } from './tables'
+import { tableOfHues, tableOfRamp, tableOfShade, tableOfSolid, tableOfTone, type Words } from './tables'
 
 /**
  * A step of a run over single pixels. Two registers hold the pixels on their way: `line`, what the line has made so far,
@@ -37,6 +37,9 @@ const STEP = {
   lay: 11,
   select: 12,
   storePlane: 13,
+  table: 14,
+  shade: 15,
+  hues: 16,
 } as const
 
 function wordsOfStep(step: Step): [number, Words] {
@@ -68,9 +71,18 @@ function wordsOfStage(stage: PointStage): [number, Words] {
     case 'curves':
       return [STEP.curves, stage.tones.flatMap((tone) => (tone ? tableOfTone(tone).words() : [0, 0, 0, 0, 0]))]
     case 'solid':
-      return [STEP.solid, tableOfSolid(stage.solid).words()]
+      return [
+        'holds' in stage.solid && stage.solid.holds === 'codes' ? STEP.table : STEP.solid,
+        tableOfSolid(stage.solid).words(),
+      ]
     case 'ramp':
       return [STEP.ramp, tableOfRamp(stage.ramp).words()]
+    case 'shade':
+      return [STEP.shade, tableOfShade(stage.shade).words()]
+    case 'hues': {
+      const gain = stage.hues.gain ? tableOfTone(stage.hues.gain).words() : [0, 0, 0, 0, 0]
+      return [STEP.hues, [...tableOfHues(stage.hues).words(), ...gain, real(1 / stage.hues.full)]]
+    }
     case 'fit':
       return [STEP.fit, []]
     case 'select': {

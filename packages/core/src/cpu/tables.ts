@@ -1,7 +1,8 @@
+import { turnAt } from '../colour/chroma'
 import { Kept } from '../numbers/kept'
 import { NODE_SHIFT, octaveNodes } from '../numbers/octaves'
 import { remembered } from '../numbers/remembered'
-import type { Axis, Ramp, Solid, Tone } from '../stages/stage'
+import type { Axis, Hues, Ramp, Shade, Solid, Tone } from '../stages/stage'
 import { bakeSolid } from './bake'
 import { real, type Real } from './jobs'
 import { kernelMemory } from './memory'
@@ -42,6 +43,35 @@ export function tableOfRamp({ key: made, axis, f }: Ramp): Table {
     return tableOver(key, axis, 4, (v, nodes, i) => {
       f(v, out)
       nodes.set(out, 4 * i)
+    })
+  })
+}
+
+/** Eight floats a node: three factors, three sums, each behind them one that is not used. */
+export function tableOfShade({ key: made, axis, f }: Shade): Table {
+  const key = `shade ${made} ${JSON.stringify(axis)}`
+  return tables.get(key, () => {
+    const out = new Float64Array(6)
+    return tableOver(key, axis, 8, (v, nodes, i) => {
+      f(v, out)
+      nodes.set(out.subarray(0, 3), 8 * i)
+      nodes.set(out.subarray(3), 8 * i + 4)
+    })
+  })
+}
+
+/** How the nodes of a table over hue stand: by the place on the square of colour/chroma.ts. */
+export const HUE_AXIS: Axis = { nodes: 'even', from: 0, to: 4, steps: 1024 }
+
+/** Four floats a node: chroma turned and scaled (cosine and sine), and how much lighter a full chroma becomes. */
+export function tableOfHues({ key: made, f }: Hues): Table {
+  const key = `hues ${made}`
+  return tables.get(key, () => {
+    const out = new Float64Array(3)
+    return tableOver(key, HUE_AXIS, 4, (square, nodes, i) => {
+      f(turnAt(square), out)
+      const angle = 2 * Math.PI * out[0]!
+      nodes.set([out[1]! * Math.cos(angle), out[1]! * Math.sin(angle), out[2]!], 4 * i)
     })
   })
 }

@@ -51,8 +51,7 @@ function nodesOf(recipe: Recipe, side: number): Grid {
   let at = 0
   for (let b = 0; b < side; b++)
     for (let g = 0; g < side; g++)
-      for (let r = 0; r < side; r++, at += 4)
-        codes.pixels.set([r / (side - 1), g / (side - 1), b / (side - 1), 1], at)
+      for (let r = 0; r < side; r++, at += 4) codes.pixels.set([r / (side - 1), g / (side - 1), b / (side - 1), 1], at)
   const { pixels } = runner.run(plan, codes, side * side, side)
   const values = Float64Array.from({ length: 3 * side ** 3 }, (_, i) => pixels[4 * Math.floor(i / 3) + (i % 3)]!)
   runner.release()

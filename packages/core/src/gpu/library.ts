@@ -1,4 +1,5 @@
 import { LAY_MODES } from '../lay/blend'
+import { ROOT3, U_LUMA, V_LUMA } from '../colour/chroma'
 import { LUMA_709 } from '../colour/spaces'
 import { NODE_SHIFT } from '../numbers/octaves'
 
@@ -24,10 +25,10 @@ float toneAt(vec4 a, vec2 place) {
   vec2 ends = texelFetch(tables, cell(int(a.x) + int(place.x)), 0).xy;
   return ends.x + (ends.y - ends.x) * place.y;
 }
-vec3 colourAt(vec4 a, vec2 place) {
-  int node = int(a.x) + int(place.x);
+vec3 colourAt(vec4 a, vec2 place, int stride, int offset) {
+  int node = int(a.x) + stride * int(place.x) + offset;
   vec3 low = texelFetch(tables, cell(node), 0).rgb;
-  return low + (texelFetch(tables, cell(node + 1), 0).rgb - low) * place.y;
+  return low + (texelFetch(tables, cell(node + stride), 0).rgb - low) * place.y;
 }`
 
 /** Tetrahedral reading of a solid, then its light opened; see wasm/solid.ts and stages/held.ts. */
@@ -43,10 +44,12 @@ vec3 solidAt(sampler3D nodes, vec3 from, vec3 scale, vec3 v) {
   float high = max(f.r, max(f.g, f.b));
   float least = min(f.r, min(f.g, f.b));
   float middle = max(min(f.r, f.g), min(max(f.r, f.g), f.b));
-  vec3 w = texelFetch(nodes, base, 0).rgb * (1.0 - high)
+  return texelFetch(nodes, base, 0).rgb * (1.0 - high)
     + texelFetch(nodes, base + first, 0).rgb * (high - middle)
     + texelFetch(nodes, base + ivec3(1) - last, 0).rgb * (middle - least)
     + texelFetch(nodes, base + ivec3(1), 0).rgb * least;
+}
+vec3 opened(vec3 w) {
   vec3 square = w * w;
   return 0.01 * w * (1.0 + square * (1.0 / 6.0 + square / 120.0));
 }`
@@ -64,6 +67,24 @@ vec3 fitted(vec3 c) {
   float high = (max(c.r, max(c.g, c.b)) - y) / (1.0 - y);
   float fourth = low * low * low * low + high * high * high * high;
   return y + (c - y) * sqrt(sqrt(sqrt(1.0 / (1.0 + fourth * fourth))));
+}
+vec3 shaded(vec4 a, vec3 c) {
+  vec2 place = evenly(a, dot(${luma}, c));
+  return c * colourAt(a, place, 2, 0) + colourAt(a, place, 2, 1);
+}
+vec2 chromaOf(vec3 c) { return vec2(c.r - 0.5 * (c.g + c.b), ${ROOT3 / 2} * (c.g - c.b)); }
+float squareOf(vec2 c) {
+  float part = c.y / max(1e-20, abs(c.x) + abs(c.y));
+  return c.x < 0.0 ? 2.0 - part : part < 0.0 ? 4.0 + part : part;
+}
+vec3 hued(vec4 a, float gain, float perFull, vec3 c) {
+  vec2 own = chromaOf(c);
+  vec3 turned = colourAt(a, evenly(a, squareOf(own)), 1, 0);
+  vec2 turn = turned.xy * gain;
+  vec2 now = vec2(turn.x * own.x - turn.y * own.y, turn.y * own.x + turn.x * own.y);
+  float low = dot(${luma}, c) - dot(vec2(${U_LUMA}, ${V_LUMA}), now) - now.x / 3.0;
+  float off = now.y * ${1 / ROOT3};
+  return vec3(low + now.x, low + off, low - off) * (1.0 + turned.z * min(1.0, length(own) * perFull));
 }
 float selected(float nearest, vec4 a) {
   float t = clamp(1.0 + (a.x - nearest) * a.y, 0.0, 1.0);

@@ -1,8 +1,17 @@
 import { nodeCount } from '../numbers/octaves'
 import type { RunStep, Slot } from '../plan/plan'
-import { SIDE, tableOfRamp, tableOfSolid, tableOfTone, type Table } from '../cpu/tables'
+import {
+  HUE_AXIS,
+  SIDE,
+  tableOfHues,
+  tableOfRamp,
+  tableOfShade,
+  tableOfSolid,
+  tableOfTone,
+  type Table,
+} from '../cpu/tables'
 import { gainOfHolding } from '../stages/plain'
-import type { Axis, PointStage } from '../stages/stage'
+import type { Axis, Hues, PointStage, Tone } from '../stages/stage'
 import type { Triple } from '../colour/matrix'
 import { COLUMNS, blendName, libraryFor } from './library'
 
@@ -97,18 +106,15 @@ class ShaderWriter {
       case 'curves':
         stage.tones.forEach((tone, k) => {
           if (!tone) return
-          const table = tableOfTone(tone)
-          const pairs = (): Float32Array => pairsOf(table.nodes())
           const own = `own.${'rgb'[k]}`
-          const a = this.table(table.key, pairs, nodesOf(tone.axis), tone.axis)
-          this.lines.push(`${own} = toneAt(${a}, ${placeName(tone.axis)}(${a}, ${own}));`)
+          this.lines.push(`${own} = ${this.tone(tone, own)};`)
         })
         break
       case 'ramp': {
         const { axis } = stage.ramp
         const table = tableOfRamp(stage.ramp)
         const a = this.table(table.key, table.nodes, nodesOf(axis) + 1, axis)
-        this.lines.push(`own = colourAt(${a}, ${placeName(axis)}(${a}, own.r));`)
+        this.lines.push(`own = colourAt(${a}, ${placeName(axis)}(${a}, own.r), 1, 0);`)
         break
       }
       case 'solid': {
@@ -116,9 +122,19 @@ class ShaderWriter {
         const scale = to.map((end, k) => (SIDE - 1) / (end - from[k]!)) as unknown as Triple
         this.solids.push(tableOfSolid(stage.solid))
         const [start, per] = [this.give(...from), this.give(...scale)]
-        this.lines.push(`own = solidAt(solid${this.solids.length - 1}, ${start}.xyz, ${per}.xyz, own);`)
+        const read = `solidAt(solid${this.solids.length - 1}, ${start}.xyz, ${per}.xyz, own)`
+        this.lines.push(`own = ${'holds' in stage.solid && stage.solid.holds === 'codes' ? read : `opened(${read})`};`)
         break
       }
+      case 'shade': {
+        const { axis } = stage.shade
+        const table = tableOfShade(stage.shade)
+        this.lines.push(`own = shaded(${this.table(table.key, table.nodes, 2 * (nodesOf(axis) + 1), axis)}, own);`)
+        break
+      }
+      case 'hues':
+        this.hues(stage.hues)
+        break
       case 'fit':
         this.lines.push('own = fitted(own);')
         break
@@ -128,6 +144,20 @@ class ShaderWriter {
         this.lines.push(`own.r = selected(${nearest}, ${this.give(stage.range, 1 / stage.soft)});`)
       }
     }
+  }
+
+  private hues(hues: Hues): void {
+    const table = tableOfHues(hues)
+    const a = this.table(table.key, table.nodes, nodesOf(HUE_AXIS) + 1, HUE_AXIS)
+    const gain = hues.gain ? this.tone(hues.gain, 'length(chromaOf(own))') : '1.0'
+    this.lines.push(`own = hued(${a}, ${gain}, ${this.give(1 / hues.full)}.x, own);`)
+  }
+
+  /** What a tone makes of a number. */
+  private tone(tone: Tone, of: string): string {
+    const table = tableOfTone(tone)
+    const a = this.table(table.key, () => pairsOf(table.nodes()), nodesOf(tone.axis), tone.axis)
+    return `toneAt(${a}, ${placeName(tone.axis)}(${a}, ${of}))`
   }
 
   /** Numbers for the shader; their name in it. */

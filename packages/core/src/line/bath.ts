@@ -16,7 +16,7 @@ export function workOf(bath: Bath): BathWork {
   const { id, lay, under, strength, mask } = bath
   const rest = { id, how: { lay, under, strength }, mask }
   if (stretch === 'prepare') return { ...rest, from: 'prepare', stages: own }
-  if (stretch === 'finish') return { ...rest, from: 'line', stages: own }
+  if (stretch === 'finish') return { ...rest, from: bath.takes === 'camera' ? 'untreated' : 'line', stages: own }
   const stages = finished(own)
   if (bath.takes === 'camera') return { ...rest, from: 'camera', stages }
   // The picture so far, photographed again.

@@ -23,6 +23,7 @@ const bathDefaults = (kind: Kind, id: string) => ({
   under: false,
   takes: kind.takes,
   mask: null,
+  ...kind.laid,
 })
 
 const isObject = (v: unknown): v is Loose => typeof v === 'object' && v !== null && !Array.isArray(v)
@@ -67,6 +68,11 @@ export function checkRecipe(recipe: Recipe): Recipe {
     if (seen.has(bath.id))
       throw new FogBathError('recipe', 'baths', `Two baths have the id '${bath.id}'; each needs its own.`)
     seen.add(bath.id)
+  }
+  for (const [i, { kind, settings }] of recipe.baths.entries()) {
+    const fault = kindById(kind).fault?.(settings)
+    if (fault)
+      throw new FogBathError('recipe', `baths/${i}/settings/${fault.setting}`, `Bath ${i + 1} (${kind}): ${fault.rule}`)
   }
   const order = ['prepare', 'process', 'finish']
   const stretches = recipe.baths.map((b) => order.indexOf(kindById(b.kind).stretch))

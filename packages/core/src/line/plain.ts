@@ -1,7 +1,7 @@
 import type { Triple } from '../colour/matrix'
 import { STRAIGHT } from '../film/ends'
 import { layOne, type Laying } from '../lay/blend'
-import type { BathWork } from '../plan/compile'
+import { HELD, type BathWork } from '../plan/compile'
 import { chain, nothing, plainStages } from '../stages/plain'
 import type { PointFunction } from '../stages/stage'
 import { atWork, workOf } from './bath'
@@ -49,19 +49,22 @@ export function plainSteps(
   const leaving = recipe.baths.map((bath) => {
     if (atWork(bath)) {
       const next = through(state, workOf(bath))
-      state = bath.mask && maskAt ? { ...next, line: maskedPoint(state.line, next.line, () => maskAt(bath)) } : next
+      state = bath.mask && maskAt ? masked(state, next, () => maskAt(bath)) : next
     }
     return state.line
   })
-  const whole = layPoint({ lay: 'normal', under: false, strength: recipe.strength }, footage, state.line)
+  const whole = layPoint({ lay: 'normal', under: false, strength: recipe.strength }, footage, chain(state.line, held))
   return { leaving, footage, whole }
 }
 
 const straight = plainStages(STRAIGHT)
+const held = plainStages([HELD])
 
 interface PlainState {
   /** Scene light that the baths take, and the line's picture so far. */
   readonly camera: PointFunction
+  /** Code values of the picture that no process has touched. */
+  readonly untreated: PointFunction
   readonly line: PointFunction
   readonly footage: PointFunction
 }
@@ -69,7 +72,7 @@ interface PlainState {
 export function startOf(trims: Trims, refers: Refers = 'scene'): PlainState {
   const { scene, untreated } = entryOf(trims, refers)
   const footage = plainStages(untreated)
-  return { camera: plainStages(scene), line: footage, footage }
+  return { camera: plainStages(scene), untreated: footage, line: footage, footage }
 }
 
 /** What is there after one more bath, without its mask. */
@@ -77,10 +80,21 @@ export function through(state: PlainState, { from, stages, how }: BathWork): Pla
   const own = plainStages(stages)
   if (from === 'prepare') {
     // Strength mixes scene light.
-    const camera = layPoint(how, state.camera, chain(state.camera, own))
-    return { ...state, camera, line: chain(camera, straight) }
+    return prepared(state, layPoint(how, state.camera, chain(state.camera, own)))
   }
-  return { ...state, line: layPoint(how, state.line, chain(from === 'camera' ? state.camera : state.line, own)) }
+  return { ...state, line: layPoint(how, state.line, chain(state[from], own)) }
+}
+
+/** What becomes of a picture where a mask lets only a share of the change through. */
+function masked(before: PlainState, after: PlainState, share: () => number): PlainState {
+  if (after.camera === before.camera) return { ...after, line: maskedPoint(before.line, after.line, share) }
+  return prepared(before, maskedPoint(before.camera, after.camera, share))
+}
+
+/** Other scene light, and what is seen of it. */
+function prepared(state: PlainState, camera: PointFunction): PlainState {
+  const untreated = chain(camera, straight)
+  return { ...state, camera, untreated, line: untreated }
 }
 
 /** Lays what `bath` makes on what `line` makes of the same input. */

@@ -1,5 +1,6 @@
 import { kindById } from '../baths/kinds'
 import { newBath } from './complete'
+import { GRADED_RECIPES } from './graded'
 import { RECIPE_VERSION, type Bath, type Recipe } from './recipe'
 
 const one = (kind: string, settings: Record<string, unknown> = {}): Bath => newBath(kind, 'bath-1', settings)
@@ -15,8 +16,8 @@ const recipe = (id: string, name: string, summary: string, first: Bath, ...other
   baths: [first, ...others],
 })
 
-/** Recipes that come with the program. */
-export const SHIPPED_RECIPES: readonly Recipe[] = [
+/** Recipes of the chemistry alone. */
+export const PROCESS_RECIPES: readonly Recipe[] = [
   recipe(
     'plain',
     'Plain print',
@@ -193,3 +194,6 @@ export const SHIPPED_RECIPES: readonly Recipe[] = [
     takes: 'camera',
   }),
 ]
+
+/** Recipes that come with the program. */
+export const SHIPPED_RECIPES: readonly Recipe[] = [...PROCESS_RECIPES, ...GRADED_RECIPES]

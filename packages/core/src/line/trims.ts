@@ -1,6 +1,7 @@
 import Type, { type Static } from 'typebox'
 import { multiply, type Matrix3 } from '../colour/matrix'
 import { BT709_TO_XYZ, XYZ_TO_BT709, adaptation, xyzOf } from '../colour/spaces'
+import { daylightXy } from '../colour/white'
 import { number } from '../baths/fields'
 import { mix, type PointStage } from '../stages/stage'
 
@@ -45,18 +46,6 @@ export const NO_TRIMS: Trims = { exposure: 0, temperature: 0, tint: 0, lightRed:
 
 /** Mired of D65's correlated colour temperature (6504 K). */
 const D65_MIRED = 1e6 / 6504
-
-/**
- * Chromaticity of CIE daylight (CIE 15:2018, equations 4.6 and 4.7), 4000..25000 K; temperatures are held there.
- */
-export function daylightXy(kelvin: number): [number, number] {
-  const t = Math.min(25000, Math.max(4000, kelvin))
-  const x =
-    t <= 7000
-      ? -4.607e9 / t ** 3 + 2.9678e6 / t ** 2 + 0.09911e3 / t + 0.244063
-      : -2.0064e9 / t ** 3 + 1.9018e6 / t ** 2 + 0.24748e3 / t + 0.23704
-  return [x, -3 * x * x + 2.87 * x - 0.275]
-}
 
 /** Scene light of the trimmed shot: a white-balance matrix (Bradford) and gains. */
 function trimMatrix(t: Trims): Matrix3 {

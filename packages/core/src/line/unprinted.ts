@@ -30,6 +30,7 @@ const SOLID: Solid = {
   to: [ends[1], ends[1], ends[1]],
   valueAt: (place) => place,
   nodes: remembered(1, nodes),
+  holds: 'light',
 }
 
 /** Places of the table's nodes along a side. */

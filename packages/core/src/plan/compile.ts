@@ -2,15 +2,15 @@ import type { Register } from '../cpu/program'
 import type { Laying } from '../lay/blend'
 import { maskReads } from '../masks/mask'
 import type { Mask } from '../masks/schema'
-import type { PointStage, Stage } from '../stages/stage'
+import { evenCurves, type PointStage, type Stage } from '../stages/stage'
 import { joined } from './join'
 import { SLOT, type Op, type Plan, type RunStep, type Slot } from './plan'
 
 /** What a bath does, complete: from scene light or from the line's code values, to scene light or code values. */
 export interface BathWork {
   readonly id: string
-  /** `prepare`: scene light stays scene light. */
-  readonly from: 'prepare' | 'camera' | 'line'
+  /** `prepare`: scene light stays scene light. `untreated`: the code values of the picture without any bath but those. */
+  readonly from: 'prepare' | 'camera' | 'untreated' | 'line'
   readonly stages: readonly Stage[]
   readonly how: Laying
   readonly mask: Mask | null
@@ -47,6 +47,13 @@ export function compileMaskWork(work: LineWork, bath: string, mask: Mask): Plan 
   return { ops: builder.endWithMask(bath, mask) }
 }
 
+/** Code values as a screen takes them. */
+export const HELD: PointStage = evenCurves({
+  key: 'held in 0..1',
+  axis: { nodes: 'even', from: 0, to: 1, steps: 1 },
+  f: (code) => code,
+})
+
 /** Whether nothing of the picture below is seen. */
 const covers = ({ how, mask }: BathWork): boolean => !mask && how.lay === 'normal' && !how.under && how.strength >= 100
 
@@ -67,6 +74,8 @@ class PlanBuilder {
   private made = false
   /** Where it stands. */
   private at = { register: false, slot: false }
+  /** Whether a bath has worked on code values, which may have left 0..1. */
+  private graded = false
   /** Whether the untreated picture is there for masks to read. */
   private footage = false
 
@@ -76,20 +85,23 @@ class PlanBuilder {
 
   add(bath: BathWork): void {
     if (bath.from === 'prepare') return this.prepare(bath)
-    if (bath.from === 'camera' && covers(bath)) this.clear()
+    if (bath.from !== 'line' && covers(bath)) this.clear()
     else this.needLine()
     if (bath.mask) this.mask(bath.id, bath.mask)
     if (bath.from === 'camera') this.fromCamera(bath.stages)
+    else if (bath.from === 'untreated') this.fromUntreated(bath.stages)
     else this.fromLine(bath.stages)
     this.lay(bath)
+    this.graded = bath.from !== 'camera'
     this.made = true
   }
 
   /** Changes the scene light itself; strength mixes there. */
-  private prepare({ stages, how }: BathWork): void {
-    this.preparing = true
+  private prepare({ id, stages, how, mask }: BathWork): void {
     const points = stages.flatMap((s) => (s.at === 'space' ? [] : [s]))
-    if (how.strength >= 100 && points.length === stages.length) {
+    if (mask) this.prepareMask(id, mask)
+    this.preparing = true
+    if (!mask && how.strength >= 100 && points.length === stages.length) {
       this.camera = { ...this.camera, stages: [...this.camera.stages, ...points] }
       return
     }
@@ -98,11 +110,18 @@ class PlanBuilder {
     this.endRun()
     this.run.push(load(SLOT.PREPARED))
     this.pass(stages)
-    this.run.push(load(SLOT.PREPARED, 'line'), { do: 'lay', how, mask: null }, store(SLOT.PREPARED))
+    this.run.push(load(SLOT.PREPARED, 'line'), { do: 'lay', how, mask: mask && id }, store(SLOT.PREPARED))
     this.endRun()
     this.prepared.push(...this.ops)
     this.ops = []
     this.camera = { slot: SLOT.PREPARED, stages: [] }
+  }
+
+  /** The mask of a Prepare bath: to it the line so far is the picture that no process has touched. */
+  private prepareMask(id: string, mask: Mask): void {
+    if (maskReads(mask) !== 'line') return this.mask(id, mask)
+    const steps = [load(this.camera.slot), ...stageSteps(this.untreated()), store(SLOT.BATH)]
+    this.ops.push({ op: 'run', steps }, { op: 'mask', bath: id, mask, reads: SLOT.BATH })
   }
 
   /** Nothing of what was made so far will be seen. */
@@ -130,6 +149,16 @@ class PlanBuilder {
   private fromCamera(stages: readonly Stage[]): void {
     this.run.push(load(this.camera.slot))
     this.pass([...this.camera.stages, ...stages])
+  }
+
+  private fromUntreated(stages: readonly Stage[]): void {
+    this.run.push(load(this.camera.slot))
+    this.pass([...this.untreated(), ...stages])
+  }
+
+  /** From the camera's slot to the code values of the picture that no process has touched. */
+  private untreated(): readonly PointStage[] {
+    return this.preparing ? [...this.camera.stages, ...this.work.straight] : this.work.untreated
   }
 
   private fromLine(stages: readonly Stage[]): void {
@@ -166,9 +195,7 @@ class PlanBuilder {
 
   private needLine(): void {
     if (this.made) return
-    const { slot, stages } = this.camera
-    const untreated = this.preparing ? [...stages, ...this.work.straight] : this.work.untreated
-    this.run.push(load(slot), ...stageSteps(untreated), { do: 'keep' })
+    this.run.push(load(this.camera.slot), ...stageSteps(this.untreated()), { do: 'keep' })
     this.at = { register: true, slot: false }
     this.made = true
   }
@@ -189,6 +216,13 @@ class PlanBuilder {
     this.at = { ...this.at, register: false }
   }
 
+  /** Brings the line's code values into 0..1. */
+  private holdLine(): void {
+    this.needInRegister()
+    this.run.push({ do: 'take' }, ...stageSteps([HELD]), { do: 'keep' })
+    this.at = { register: true, slot: false }
+  }
+
   endWithMask(bath: string, mask: Mask): readonly Op[] {
     if (maskReads(mask) === 'line') this.needLine()
     this.mask(bath, mask)
@@ -197,6 +231,7 @@ class PlanBuilder {
 
   end(strength: number, shown: readonly PointStage[]): readonly Op[] {
     this.needLine()
+    if (this.graded) this.holdLine()
     if (strength < 100) {
       this.needInRegister()
       this.run.push(load(SLOT.CAMERA), ...stageSteps(this.work.untreated))

@@ -68,6 +68,10 @@ function keyOfStage(stage: PointStage): string {
       return stage.solid.key
     case 'ramp':
       return stage.ramp.key
+    case 'shade':
+      return stage.shade.key
+    case 'hues':
+      return keyOf(stage.hues.key, stage.hues.gain && stage.hues.gain.key, stage.hues.full)
     default:
       return JSON.stringify(stage)
   }

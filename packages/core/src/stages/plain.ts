@@ -1,9 +1,10 @@
+import { fromChroma, codeLuma, squareTurn, turnAt, uOf, vOf } from '../colour/chroma'
 import { fitGamut } from '../colour/gamut'
 import type { Triple } from '../colour/matrix'
 import { projectPlain } from '../film/projection'
 import { smooth } from '../numbers/smooth'
 import { readNodes } from './nodes'
-import type { Axis, PointFunction, PointStage, Stage, Tone } from './stage'
+import type { Axis, Hues, PointFunction, PointStage, Shade, Stage, Tone } from './stage'
 
 /** f, then g. */
 export const chain =
@@ -36,7 +37,7 @@ function plainStage(stage: PointStage): PointFunction {
     }
     case 'solid': {
       const { solid } = stage
-      if ('nodes' in solid) return readNodes(solid.nodes(), solid.from, solid.to)
+      if ('nodes' in solid) return readNodes(solid)
       const { valueAt, amounts, projection } = solid
       const held = new Float64Array(projection.components.length)
       const project = projectPlain(projection)
@@ -47,6 +48,10 @@ function plainStage(stage: PointStage): PointFunction {
     }
     case 'ramp':
       return (x, _y, _z, out) => stage.ramp.f(within(stage.ramp.axis, x), out)
+    case 'shade':
+      return plainShade(stage.shade)
+    case 'hues':
+      return plainHues(stage.hues)
     case 'fit':
       return (r, g, b, out) => {
         nothing(r, g, b, out)
@@ -88,6 +93,30 @@ function plainHeld({ matrix: [x, y, z] }: Mix, share: number): PointFunction {
     const least = share * Math.max(1e-6, (r + g + b) / 3)
     const held = (m: Triple) => softFloor(row(m, r, g, b), least) / gain
     nothing(held(x), held(y), held(z), out)
+  }
+}
+
+function plainShade({ axis, f }: Shade): PointFunction {
+  const six = new Float64Array(6)
+  return (r, g, b, out) => {
+    f(within(axis, codeLuma(r, g, b)), six)
+    nothing(r * six[0]! + six[3]!, g * six[1]! + six[4]!, b * six[2]! + six[5]!, out)
+  }
+}
+
+function plainHues({ f, gain, full }: Hues): PointFunction {
+  const three = new Float64Array(3)
+  const gainAt = plainTone(gain)
+  return (r, g, b, out) => {
+    const [u, v] = [uOf(r, g, b), vOf(g, b)]
+    const chroma = Math.hypot(u, v)
+    f(turnAt(squareTurn(u, v)), three)
+    const angle = 2 * Math.PI * three[0]!
+    const times = three[1]! * (gain ? gainAt(chroma) : 1)
+    const [c, s] = [Math.cos(angle) * times, Math.sin(angle) * times]
+    const factor = 1 + three[2]! * Math.min(1, chroma / full)
+    fromChroma(codeLuma(r, g, b), c * u - s * v, s * u + c * v, out)
+    for (let k = 0; k < 3; k++) out[k]! *= factor
   }
 }
 

@@ -38,10 +38,12 @@ interface Absorbers {
   readonly projection: Projection
 }
 
-/** Light that was worked out before: this is exact, there is nothing behind it. */
+/** Numbers that were worked out before: this is exact, there is nothing behind it. */
 interface Given {
-  /** Light at nodes that stand evenly, as many a side as tables have; as tables hold it, four floats each. */
+  /** At nodes that stand evenly, as many a side as tables have; four floats each. */
   readonly nodes: () => Float32Array
+  /** `light`: as tables hold light, see held.ts. `codes`: the numbers themselves. */
+  readonly holds: 'light' | 'codes'
 }
 
 /** A colour for each number. */
@@ -49,6 +51,25 @@ export interface Ramp {
   readonly key: string
   readonly axis: Axis
   readonly f: (v: number, out: Float64Array) => void
+}
+
+/** What becomes of a pixel by how light it is: each channel is multiplied and added to. */
+export interface Shade {
+  readonly key: string
+  readonly axis: Axis
+  /** @param luma of the code values @param out three factors, three sums */
+  readonly f: (luma: number, out: Float64Array) => void
+}
+
+/** What becomes of a pixel by its hue and its chroma, in the plane of chroma.ts. */
+export interface Hues {
+  readonly key: string
+  /** @param turn hue, 0..1 around the circle @param out turned by so much of the circle; chroma times; all channels times 1 + this · share */
+  readonly f: (turn: number, out: Float64Array) => void
+  /** Chroma times, by chroma; null for 1. */
+  readonly gain: Tone | null
+  /** The chroma at which that share is 1; it rises in proportion up to there. */
+  readonly full: number
 }
 
 type Tones = readonly [Tone | null, Tone | null, Tone | null]
@@ -60,6 +81,8 @@ type Tones = readonly [Tone | null, Tone | null, Tone | null]
  * - `curves`: each channel through its own tone; null leaves it alone.
  * - `solid`: three numbers in, light through absorbers out.
  * - `ramp`: the first channel in, a colour out.
+ * - `shade`: factors and sums by the luma of code values.
+ * - `hues`: turned, drained and darkened by hue and chroma of code values.
  * - `fit`: display-linear light into 0..1, see {@link fitGamut}.
  * - `select`: how near a colour is to one of the picks, 0..1, into the first channel.
  * - `space`: work that looks at neighbouring pixels.
@@ -69,6 +92,8 @@ export type Stage =
   | { readonly at: 'curves'; readonly tones: Tones }
   | { readonly at: 'solid'; readonly solid: Solid }
   | { readonly at: 'ramp'; readonly ramp: Ramp }
+  | { readonly at: 'shade'; readonly shade: Shade }
+  | { readonly at: 'hues'; readonly hues: Hues }
   | { readonly at: 'fit' }
   | { readonly at: 'select'; readonly picks: readonly Triple[]; readonly range: number; readonly soft: number }
   | { readonly at: 'space'; readonly space: SpaceStep }
