@@ -45,13 +45,13 @@ const range = (f: Field): string =>
 
 function page(kind: Kind): string {
   const { recipe, about, model } = kind.notes
-  picture(recipe, kind.id)
+  if (recipe) picture(recipe, kind.id)
   const fields = Object.entries(kind.schema.properties as Record<string, Field>)
   const recipes = SHIPPED_RECIPES.filter((r) => r.baths.some((b) => b.kind === kind.id))
   return [
     MADE,
     `# ${kind.label}\n`,
-    `![${kind.label}: the footage at the left, the recipe ${recipe} at the right](${kind.id}.png)\n`,
+    ...(recipe ? [`![${kind.label}: the footage at the left, the recipe ${recipe} at the right](${kind.id}.png)\n`] : []),
     `${about}\n`,
     `## Model and sources\n\n${model}\n`,
     `## Settings\n`,

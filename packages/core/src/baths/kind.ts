@@ -41,6 +41,8 @@ export interface Kind<S extends TObject = TObject> {
    * `settings` are complete and valid.
    */
   readonly stages: (settings: Static<S>) => readonly Stage[]
+  /** Settings that show what it can do, for a kind that does nothing at its defaults. */
+  readonly sample?: Partial<Static<S>>
   /** A rule that the schema cannot state: what is wrong with these settings and in which, or null. */
   readonly fault?: (settings: Static<S>) => { readonly setting: string; readonly rule: string } | null
   /** Why these settings change nothing, or null when they do change something. */

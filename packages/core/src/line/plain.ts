@@ -18,6 +18,10 @@ export function plainLine(recipe: Recipe, trims: Trims = NO_TRIMS, refers: Refer
 }
 
 export interface PlainSteps {
+  /** Scene light as it comes to each bath. */
+  readonly lights: readonly PointFunction[]
+  /** The picture as it comes to each bath: what the line has made so far, or to those that take the camera, the untreated one. */
+  readonly entering: readonly PointFunction[]
   /** The picture as it leaves each bath (before the line's own strength). */
   readonly leaving: readonly PointFunction[]
   /** The untreated picture: the straight view of the trimmed footage. */
@@ -46,7 +50,11 @@ export function plainSteps(
   const start = startOf(trims, refers)
   const { footage } = start
   let state = start
+  const lights: PointFunction[] = []
+  const entering: PointFunction[] = []
   const leaving = recipe.baths.map((bath) => {
+    lights.push(state.camera)
+    entering.push(bath.takes === 'camera' ? state.untreated : state.line)
     if (atWork(bath)) {
       const next = through(state, workOf(bath))
       state = bath.mask && maskAt ? masked(state, next, () => maskAt(bath)) : next
@@ -54,7 +62,7 @@ export function plainSteps(
     return state.line
   })
   const whole = layPoint({ lay: 'normal', under: false, strength: recipe.strength }, footage, chain(state.line, held))
-  return { leaving, footage, whole }
+  return { lights, entering, leaving, footage, whole }
 }
 
 const straight = plainStages(STRAIGHT)

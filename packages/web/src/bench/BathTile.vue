@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { NDropdown } from 'naive-ui'
 import { computed } from 'vue'
-import { kindById, moveBath, removeBath, whyIdle, type Bath } from '@fogbath/core'
+import { kindById, moveBath, removeBath, takesEither, whyIdle, type Bath } from '@fogbath/core'
 import { ArrowBarToDown, ArrowBarToUp, Dots, Eye } from '@vicons/tabler'
 import FamilyEmblem from '../components/FamilyEmblem.vue'
 import IconButton from '../components/IconButton.vue'
@@ -18,6 +18,10 @@ const props = defineProps<{
   strip: StripColours | undefined
   /** What it does to the frame, or null while that is not known. */
   change: BathChange | null
+  /** There is no room for more than its place in the line. */
+  folded: boolean
+  /** There is no room for its emblem beside the buttons. */
+  narrow: boolean
 }>()
 const bench = useBenchStore()
 const name = computed(() => props.bath.name || kindById(props.bath.kind).label)
@@ -42,7 +46,7 @@ const how = computed(() => {
   const words = [
     lay === 'normal' ? '' : lay.replace('-', ' '),
     under ? 'under' : '',
-    takes === 'line' && kindById(kind).stretch === 'process' ? 'of the line' : '',
+    takes !== kindById(kind).takes && takesEither(kindById(kind)) ? `of the ${takes}` : '',
   ]
   return words.filter(Boolean).join(', ')
 })
@@ -82,34 +86,37 @@ function act(key: string): void {
 <template>
   <article
     class="bath"
-    :class="{ chosen: bath.id === bench.chosen, marked: bench.marked.includes(bath.id), out: !bath.in }"
+    :class="{ chosen: bath.id === bench.chosen, marked: bench.marked.includes(bath.id), out: !bath.in, folded }"
     :data-bath="bath.id"
   >
     <div class="head">
-      <FamilyEmblem :family="kindById(bath.kind).family" />
-      <IconButton
-        :icon="bath.in ? ArrowBarToUp : ArrowBarToDown"
-        :name="`${name}: ${bath.in ? 'lift out' : 'put back'}`"
-        :title="`${bath.in ? 'Lift this bath out' : 'Put this bath back'} (${keyOf('inOut')} for the chosen one)`"
-        :pressed="!bath.in"
-        @click="bench.setBath(bath.id, { in: !bath.in })"
-      />
-      <IconButton
-        :icon="Eye"
-        :name="`Tap after ${name}`"
-        :title="`Tap: look at the picture as it leaves this bath (${keyOf('tap')} for the chosen one)`"
-        :pressed="bench.tap === index + 1"
-        @click="bench.tap = bench.tap === index + 1 ? null : index + 1"
-      />
-      <NDropdown trigger="click" :options="menu" @select="(key: string) => act(key)">
-        <IconButton :icon="Dots" :name="`More for ${name}`" title="More: duplicate, copy, move, lay under, remove" />
-      </NDropdown>
+      <FamilyEmblem v-if="folded || !narrow" :family="kindById(bath.kind).family" />
+      <template v-if="!folded">
+        <IconButton
+          :icon="bath.in ? ArrowBarToUp : ArrowBarToDown"
+          :name="`${name}: ${bath.in ? 'lift out' : 'put back'}`"
+          :title="`${bath.in ? 'Lift this bath out' : 'Put this bath back'} (${keyOf('inOut')} for the chosen one)`"
+          :pressed="!bath.in"
+          @click="bench.setBath(bath.id, { in: !bath.in })"
+        />
+        <IconButton
+          :icon="Eye"
+          :name="`Tap after ${name}`"
+          :title="`Tap: look at the picture as it leaves this bath (${keyOf('tap')} for the chosen one)`"
+          :pressed="bench.tap === index + 1"
+          @click="bench.tap = bench.tap === index + 1 ? null : index + 1"
+        />
+        <NDropdown trigger="click" :options="menu" @select="(key: string) => act(key)">
+          <IconButton :icon="Dots" :name="`More for ${name}`" title="More: duplicate, copy, move, lay under, remove" />
+        </NDropdown>
+      </template>
     </div>
     <button
       class="tray"
       type="button"
       :aria-pressed="bath.id === bench.chosen || bench.marked.includes(bath.id)"
       :aria-label="`${index + 1}: ${name}, ${Math.round(bath.strength)} %`"
+      :title="folded ? `${name}: click to open it` : undefined"
       @click="choose($event)"
     >
       <svg viewBox="0 0 110 46" preserveAspectRatio="none" aria-hidden="true">
@@ -122,12 +129,12 @@ function act(key: string): void {
         <path class="film" :d="bath.in ? 'M0 5h24c13 0 16 30 31 30S73 5 86 5h24' : 'M0 5h110'" />
       </svg>
       <span class="name" :title="name">{{ bath.name || kindById(bath.kind).short }}</span>
-      <span v-if="how" class="how">{{ how }}</span>
-      <MaskPicture v-if="bath.mask && change?.mask" class="mask" :picture="change.mask.picture" />
-      <span class="mono strength">{{ Math.round(bath.strength) }}</span>
+      <span v-if="how && !folded" class="how">{{ how }}</span>
+      <MaskPicture v-if="bath.mask && change?.mask && !folded" class="mask" :picture="change.mask.picture" />
+      <span v-if="!folded" class="mono strength">{{ Math.round(bath.strength) }}</span>
     </button>
     <TestStrip :colours="strip" :label="`after ${name}`" />
-    <p v-if="note" class="note" :title="note">{{ note }}</p>
+    <p v-if="note && !folded" class="note" :title="note">{{ note }}</p>
   </article>
 </template>
 
@@ -218,6 +225,12 @@ function act(key: string): void {
   left: 14px;
   position: absolute;
   top: 10px;
+}
+.folded .head {
+  justify-content: center;
+}
+.folded .name {
+  font-size: 12px;
 }
 .note {
   color: var(--warn);

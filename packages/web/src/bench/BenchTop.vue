@@ -1,11 +1,18 @@
 <script setup lang="ts">
 import { NButton, NDropdown } from 'naive-ui'
-import { ArrowBackUp, ArrowForwardUp, Keyboard } from '@vicons/tabler'
+import {
+  ArrowBackUp,
+  ArrowForwardUp,
+  Keyboard,
+  LayoutSidebarRightCollapse,
+  LayoutSidebarRightExpand,
+} from '@vicons/tabler'
 import { computed } from 'vue'
 import IconButton from '../components/IconButton.vue'
 import TopBar from '../components/TopBar.vue'
 import type { RenderFormat } from '../api/types'
 import { useBenchStore } from '../stores/bench'
+import { useLookStore } from '../stores/look'
 import { keyOf } from './keys'
 import TrialTabs from './TrialTabs.vue'
 
@@ -13,6 +20,7 @@ import TrialTabs from './TrialTabs.vue'
 defineProps<{ proofs: number }>()
 const emit = defineEmits<{ proof: []; wall: []; help: []; render: [format: RenderFormat] }>()
 const bench = useBenchStore()
+const look = useLookStore()
 
 const formats: { key: RenderFormat; label: string }[] = [
   { key: 'mp4', label: 'H.264, 10 bit (.mp4)' },
@@ -74,6 +82,13 @@ const troubled = computed(() => ['offline', 'conflict', 'refused'].includes(benc
           >Render</NButton
         ></NDropdown
       >
+      <IconButton
+        :icon="look.panel.folded ? LayoutSidebarRightExpand : LayoutSidebarRightCollapse"
+        name="Panels"
+        :title="look.panel.folded ? 'Open readings and settings' : 'Fold readings and settings away'"
+        :pressed="!look.panel.folded"
+        @click="look.panel.folded = !look.panel.folded"
+      />
       <IconButton :icon="Keyboard" name="Keys" title="What the keys do (?)" @click="emit('help')" />
     </template>
   </TopBar>

@@ -97,6 +97,9 @@ function scaleOf(title: string) {
   }
 }
 
+/** Densities and shares stand on 0; what can lie below it does not. */
+const negative = (): boolean => props.view.lines.some((l) => l.points.some(([, y]) => y < -1e-6))
+
 function make(): void {
   chart?.destroy()
   chart = new Chart<'line', Point[]>(canvas.value!, {
@@ -107,7 +110,10 @@ function make(): void {
       animation: false,
       responsive: true,
       maintainAspectRatio: false,
-      scales: { x: scaleOf(props.view.xTitle), y: { ...scaleOf(props.view.yTitle), min: 0 } },
+      scales: {
+        x: scaleOf(props.view.xTitle),
+        y: { ...scaleOf(props.view.yTitle), ...(negative() ? {} : { min: 0 }) },
+      },
       plugins: {
         legend: {
           position: 'top',

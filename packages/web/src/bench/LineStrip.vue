@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { useElementSize } from '@vueuse/core'
+import { computed, ref } from 'vue'
 import { VueDraggable } from 'vue-draggable-plus'
 import { moveBath, type Bath } from '@fogbath/core'
 import NamedSlider from '../components/NamedSlider.vue'
@@ -8,6 +9,7 @@ import { useBenchStore } from '../stores/bench'
 import type { BathChange, StripColours } from '../workers/protocol'
 import { keyOf } from './keys'
 import BathTile from './BathTile.vue'
+import { roomForTiles } from './lineRoom'
 
 /** The line: camera at the left, screen at the right, every bath with the strip that leaves it. */
 defineProps<{ strips: readonly StripColours[]; changes: readonly (BathChange | null)[] }>()
@@ -33,10 +35,21 @@ const baths = computed({
     bench.change(next)
   },
 })
+const root = ref<HTMLElement | null>(null)
+const { width } = useElementSize(root)
+/** What both ends and the padding take. */
+const ENDS = 246
+const rooms = computed(() =>
+  roomForTiles(
+    bench.recipe.baths.length,
+    bench.recipe.baths.findIndex((b) => b.id === bench.chosen),
+    width.value - ENDS,
+  ),
+)
 </script>
 
 <template>
-  <section class="line" aria-label="Line">
+  <section ref="root" class="line" aria-label="Line">
     <div class="end">
       <button
         class="word"
@@ -56,6 +69,9 @@ const baths = computed({
         v-for="(bath, i) in baths"
         :key="bath.id"
         class="bath"
+        :style="{ width: `${rooms[i]!.width}px` }"
+        :folded="rooms[i]!.folded"
+        :narrow="rooms[i]!.width < 116"
         :bath="bath"
         :index="i"
         :strip="strips[i + 1]"
@@ -91,7 +107,7 @@ const baths = computed({
   background: var(--ground);
   border-top: 1px solid var(--line);
   display: flex;
-  height: 152px;
+  min-height: 152px;
   overflow-x: auto;
   padding: 8px 12px;
 }

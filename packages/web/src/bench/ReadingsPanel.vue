@@ -1,7 +1,10 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { displayCode, encodingById, straightView, type Figure } from '@fogbath/core'
+import { ChevronDown, ChevronRight } from '@vicons/tabler'
+import IconButton from '../components/IconButton.vue'
 import { useBenchStore } from '../stores/bench'
+import { useLookStore } from '../stores/look'
 import type { ScopeKind, ScopeOf } from '../workers/protocol'
 
 /** Scope on top, figures in words below. The canvas is handed to the picture worker once. */
@@ -9,6 +12,7 @@ const props = defineProps<{ figures: readonly Figure[]; encoding: string; card: 
 const scope = defineModel<ScopeKind>('scope', { required: true })
 const scopeOf = defineModel<ScopeOf>('scopeOf', { required: true })
 const bench = useBenchStore()
+const look = useLookStore()
 const canvas = ref<HTMLCanvasElement | null>(null)
 defineExpose({ canvas })
 
@@ -34,6 +38,13 @@ const sources: readonly ScopeOf[] = ['picture', 'footage', 'both']
 <template>
   <section class="readings" aria-label="Readings">
     <div class="bar">
+      <IconButton
+        :icon="look.panel.readings ? ChevronDown : ChevronRight"
+        name="Readings"
+        :title="look.panel.readings ? 'Fold the readings' : 'Open the readings'"
+        :pressed="look.panel.readings"
+        @click="look.panel.readings = !look.panel.readings"
+      />
       <button
         v-for="k in kinds"
         :key="k.key"
@@ -56,35 +67,37 @@ const sources: readonly ScopeOf[] = ['picture', 'footage', 'both']
         {{ s }}
       </button>
     </div>
-    <div class="scope">
-      <canvas ref="canvas" width="390" height="118" role="img" :aria-label="`${scope} of ${scopeOf}`" />
-      <template v-if="scope === 'waveform' || scope === 'parade'">
-        <span
-          v-for="l in lines"
-          :key="l.label"
-          class="grey"
-          :class="{ card: l.card }"
-          :style="{ top: `calc(${100 * l.top}% + 1px)` }"
-          >{{ l.label }}</span
-        >
-      </template>
-    </div>
-    <dl>
-      <div v-for="f in figures" :key="f.id" :title="f.advice ?? ''" :data-figure="f.id">
-        <dt class="quiet">{{ f.label }}</dt>
-        <dd class="mono" :class="{ warn: f.advice }">{{ f.advice ? '! ' : '' }}{{ f.text }}</dd>
+    <div v-show="look.panel.readings">
+      <div class="scope">
+        <canvas ref="canvas" width="390" height="118" role="img" :aria-label="`${scope} of ${scopeOf}`" />
+        <template v-if="scope === 'waveform' || scope === 'parade'">
+          <span
+            v-for="l in lines"
+            :key="l.label"
+            class="grey"
+            :class="{ card: l.card }"
+            :style="{ top: `calc(${100 * l.top}% + 1px)` }"
+            >{{ l.label }}</span
+          >
+        </template>
       </div>
-    </dl>
-    <button
-      v-if="bench.bath?.mask"
-      class="word"
-      type="button"
-      :aria-pressed="bench.underMask"
-      title="Scopes, shadows and highlights of what lies under the mask of the chosen bath"
-      @click="bench.underMask = !bench.underMask"
-    >
-      only under the mask
-    </button>
+      <dl>
+        <div v-for="f in figures" :key="f.id" :title="f.advice ?? ''" :data-figure="f.id">
+          <dt class="quiet">{{ f.label }}</dt>
+          <dd class="mono" :class="{ warn: f.advice }">{{ f.advice ? '! ' : '' }}{{ f.text }}</dd>
+        </div>
+      </dl>
+      <button
+        v-if="bench.bath?.mask"
+        class="word"
+        type="button"
+        :aria-pressed="bench.underMask"
+        title="Scopes, shadows and highlights of what lies under the mask of the chosen bath"
+        @click="bench.underMask = !bench.underMask"
+      >
+        only under the mask
+      </button>
+    </div>
     <p v-if="figures.some((f) => f.advice)" class="warn advice">{{ figures.find((f) => f.advice)?.advice }}</p>
   </section>
 </template>

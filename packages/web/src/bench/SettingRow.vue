@@ -1,6 +1,9 @@
 <script setup lang="ts">
-import { NInputNumber, NSelect, NSwitch } from 'naive-ui'
+import { NColorPicker, NInputNumber, NSelect, NSwitch } from 'naive-ui'
 import { computed } from 'vue'
+import type { Control } from '@fogbath/core'
+import SampleButton from './drawn/SampleButton.vue'
+import { hueGradient } from './drawn/hues'
 import NamedSlider from '../components/NamedSlider.vue'
 
 /** One setting, drawn from its schema: a slider with its number, a switch, or a choice. */
@@ -15,6 +18,7 @@ interface Field {
   readonly step?: number
   readonly enum?: readonly string[]
   readonly labels?: readonly string[]
+  readonly control?: Control
 }
 const props = defineProps<{ name: string; field: Field; value: unknown }>()
 const emit = defineEmits<{ change: [value: unknown] }>()
@@ -26,6 +30,15 @@ const fine = computed(() => props.field.step ?? 0.01)
 const set = (value: number | null): void => {
   if (value === null || Number.isNaN(value)) return
   emit('change', Math.min(props.field.maximum ?? Infinity, Math.max(props.field.minimum ?? -Infinity, value)))
+}
+/** A colour of the picture as it comes to the bath. */
+function takeColour({ code }: { code: readonly number[] }): void {
+  const digits = code.map((v) =>
+    Math.round(255 * Math.min(1, Math.max(0, v)))
+      .toString(16)
+      .padStart(2, '0'),
+  )
+  emit('change', `#${digits.join('')}`)
 }
 const options = computed(() =>
   (props.field.enum ?? []).map((value, i) => ({ value, label: props.field.labels?.[i] ?? value })),
@@ -63,9 +76,27 @@ const options = computed(() =>
         @update:value="(v: string) => emit('change', v)"
       />
     </template>
+    <div v-else-if="field.control === 'colour'" class="wide colour">
+      <NColorPicker
+        size="small"
+        class="swatch"
+        :value="String(value)"
+        :modes="['hex']"
+        :show-alpha="false"
+        :aria-label="field.title"
+        @update:value="(v: string) => /^#[0-9a-fA-F]{6}$/.test(v) && emit('change', v)"
+      />
+      <SampleButton
+        :name="name"
+        label="from the picture"
+        title="Click on a colour of the picture, as it comes to this bath"
+        @take="takeColour"
+      />
+    </div>
     <template v-else>
       <NamedSlider
         class="slider"
+        :style="field.control === 'hue' ? { backgroundImage: hueGradient(50, 48) } : undefined"
         :value="number"
         :min="field.minimum ?? 0"
         :max="field.maximum ?? 100"
@@ -106,6 +137,19 @@ const options = computed(() =>
 }
 .wide {
   grid-column: 3 / -1;
+}
+.slider[style] {
+  background-position: 50% 92%;
+  background-repeat: no-repeat;
+  background-size: 100% 3px;
+}
+.colour {
+  align-items: center;
+  display: flex;
+  gap: 10px;
+}
+.swatch {
+  width: 110px;
 }
 .dot {
   background: none;

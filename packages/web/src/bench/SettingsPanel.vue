@@ -2,21 +2,31 @@
 import { NInput, NSelect } from 'naive-ui'
 import { refThrottled } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
-import { LAY_MODES, kindById, type LayMode } from '@fogbath/core'
+import { LAY_MODES, kindById, takesEither, type Control, type LayMode } from '@fogbath/core'
 import NamedSlider from '../components/NamedSlider.vue'
 import { useBenchStore } from '../stores/bench'
 import BathViews from './BathViews.vue'
+import { DRAWN } from './drawn'
 import MaskPanel from './MaskPanel.vue'
 import SettingRow from './SettingRow.vue'
 
 const DRAW_MS = 80
 
+interface Field {
+  readonly group: string
+  readonly first?: boolean
+  readonly control?: Control
+}
+
 /** Settings of the chosen bath: the few that matter first, the rest by group, its drawings, how it is laid. */
 const bench = useBenchStore()
 const kind = computed(() => (bench.bath ? kindById(bench.bath.kind) : null))
 const fields = computed(() =>
-  Object.entries((kind.value?.schema.properties ?? {}) as Record<string, { group: string; first?: boolean }>),
+  Object.entries((kind.value?.schema.properties ?? {}) as Record<string, Field>).filter(
+    ([, f]) => f.control !== 'drawn',
+  ),
 )
+const drawing = computed(() => DRAWN[kind.value?.id ?? ''])
 const groups = computed(() => ['Main', ...new Set(fields.value.map(([, f]) => f.group)), 'Mask', 'Laying'])
 const group = ref('Main')
 watch(kind, () => (group.value = 'Main'))
@@ -27,6 +37,7 @@ watch([parts, group, () => bench.chosen, () => bench.trial?.id], ([count, ...whe
   if (count === 0) bench.part = null
   else bench.part = elsewhere ? 0 : Math.min(bench.part ?? 0, count - 1)
   if (elsewhere) bench.picking = false
+  if (elsewhere) bench.sampler = null
 })
 const shown = computed(() =>
   fields.value.filter(([, f]) => (group.value === 'Main' ? f.first : f.group === group.value)),
@@ -67,7 +78,7 @@ function drag(moves: { setting: string; by: number }[]): void {
       />
       <span class="quiet how"
         >{{ bench.bath.lay }}{{ bench.bath.under ? ', under' : '' }} · takes
-        {{ kind.stretch === 'process' ? bench.bath.takes : 'line' }}</span
+        {{ takesEither(kind) ? bench.bath.takes : kind.stretch === 'prepare' ? 'camera' : 'line' }}</span
       >
     </div>
     <div class="strength">
@@ -84,7 +95,7 @@ function drag(moves: { setting: string; by: number }[]): void {
       />
       <span class="mono">{{ Math.round(bench.bath.strength) }} %</span>
     </div>
-    <BathViews v-if="group !== 'Mask'" :views="views.slice(0, 1)" @drag="drag" />
+    <BathViews v-if="group !== 'Mask' && !drawing" :views="views.slice(0, 1)" @drag="drag" />
     <div class="tabs" role="group" aria-label="Groups of settings">
       <button v-for="g in groups" :key="g" class="word" type="button" :aria-pressed="g === group" @click="group = g">
         {{ g }}
@@ -106,7 +117,7 @@ function drag(moves: { setting: string; by: number }[]): void {
           {{ bench.bath.under ? 'the line over this bath' : 'this bath over the line' }} — swap
         </button>
       </div>
-      <label v-if="kind.stretch === 'process'" class="lay"
+      <label v-if="takesEither(kind)" class="lay"
         ><span>Takes</span
         ><NSelect
           size="tiny"
@@ -118,6 +129,7 @@ function drag(moves: { setting: string; by: number }[]): void {
     </div>
     <MaskPanel v-else-if="group === 'Mask'" :bath="bench.bath" />
     <div v-else class="rows">
+      <component :is="drawing" v-if="drawing && group === 'Main'" :bath="bench.bath" />
       <SettingRow
         v-for="[name, field] in shown"
         :key="name"
@@ -127,7 +139,7 @@ function drag(moves: { setting: string; by: number }[]): void {
         @change="(v) => bench.setSettings(bench.bath!.id, { [name]: v })"
       />
     </div>
-    <BathViews v-if="group !== 'Mask'" :views="views.slice(1)" @drag="drag" />
+    <BathViews v-if="group !== 'Mask'" :views="views.slice(drawing ? 0 : 1)" @drag="drag" />
     <p class="quiet summary">{{ kind.summary }}</p>
   </section>
   <section v-else class="panel empty quiet" aria-label="Settings">

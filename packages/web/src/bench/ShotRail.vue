@@ -8,6 +8,7 @@ import { SHIPPED_RECIPES, sameTreatment } from '@fogbath/core'
 import type { Shot, Trial } from '../api/types'
 import { useBenchStore } from '../stores/bench'
 import type { Engine } from '../workers/engine'
+import PrepareShots from './PrepareShots.vue'
 import { sourceOf } from './source'
 import { wordsOf } from '../components/complain'
 
@@ -77,6 +78,7 @@ function choose(s: Shot, e: MouseEvent): void {
   void router.push(`/bench/${s.id}`)
 }
 
+const preparing = ref(false)
 const targets = computed(() => bench.shots.filter((s) => marked.value.includes(s.id) && s.id !== bench.shot?.id))
 
 /** Puts the whole line, or the chosen baths behind what is there, on the marked shots: one step of undo. */
@@ -95,12 +97,19 @@ async function put(what: 'line' | 'baths'): Promise<void> {
 
 <template>
   <section class="rail" aria-label="Shots">
+    <PrepareShots v-model:show="preparing" :shots="targets" @done="marked = []" />
     <div v-if="targets.length" class="do">
       <span>{{ targets.length }} marked</span>
       <NButton size="tiny" @click="put('line')">Put this line on them</NButton>
       <NButton v-if="bench.baths.length" size="tiny" @click="put('baths')">{{
         bench.baths.length === 1 ? 'Add the chosen bath' : `Add the ${bench.baths.length} chosen baths`
       }}</NButton>
+      <NButton
+        size="tiny"
+        title="Black and white levels for each, proposed from its own frame"
+        @click="preparing = true"
+        >Propose their levels</NButton
+      >
       <NButton v-if="targets.length === 1" size="tiny" @click="emit('match', targets[0]!.id)">Side by side</NButton>
       <button class="word" type="button" @click="marked = []">mark none</button>
     </div>

@@ -83,7 +83,7 @@ const tapped = computed(() =>
     :data-drawn="drawn"
     class="stage"
     :class="[
-      { zoomed: zoom !== 'fit', coarse: zoom !== 'fit' && zoom > 1, picking: bench.picking },
+      { zoomed: zoom !== 'fit', coarse: zoom !== 'fit' && zoom > 1, picking: bench.picking || bench.sampler !== null },
       `surround-${look.surround}`,
     ]"
     @dblclick="emit('bare')"

@@ -41,6 +41,15 @@ export function useProbes(picture: ReturnType<typeof usePicture>) {
     bench.setMask(bath.id, changePartSettings(bath.mask, part!, { picks }), '')
   }
 
+  /** Gives what comes to the chosen bath at a place to the control that waits for it. */
+  async function sample(u: number, v: number, reach = PROBE_REACH): Promise<void> {
+    const question = picture.request()
+    const { bath, sampler } = bench
+    if (!question || !bath || !sampler) return
+    const { coming, scene } = await picture.engines.side.probe(question, u, v, Math.max(PROBE_REACH, reach))
+    sampler.take(coming[bench.recipe.baths.indexOf(bath)]!, scene)
+  }
+
   /** Takes what a probe measures for the footage's own mid grey, before any trims; null forgets it. */
   function markGrey(light: readonly number[] | null): void {
     const grey = light && luminance(light)
@@ -55,5 +64,5 @@ export function useProbes(picture: ReturnType<typeof usePicture>) {
     () => void read().catch(() => undefined),
     { immediate: true },
   )
-  return { places, readings, add, pick, remove, clear, markGrey }
+  return { places, readings, add, pick, sample, remove, clear, markGrey }
 }

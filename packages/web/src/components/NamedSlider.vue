@@ -43,6 +43,20 @@ useEventListener(window, 'mousemove', (e: MouseEvent) => {
 })
 useEventListener(window, 'mouseup', () => (slow = undefined))
 
+/** A page that is being scrolled past a slider does not move it. */
+const STILL_MS = 400
+let scrolled = 0
+useEventListener(window, 'scroll', () => (scrolled = Date.now()), { capture: true, passive: true })
+
+/** The wheel goes by hundredths of the range, by single steps with Shift. */
+function wheel(e: WheelEvent): void {
+  if (Date.now() - scrolled < STILL_MS || e.ctrlKey) return
+  e.preventDefault()
+  const way = e.deltaY || e.deltaX
+  const step = e.shiftKey ? props.step : Math.max(props.step, (props.max - props.min) / 100)
+  emit('change', within(Number((props.value - Math.sign(way) * step).toFixed(6))))
+}
+
 function key(e: KeyboardEvent): void {
   const page = Math.max(props.step, (props.max - props.min) / 10)
   const wanted = {
@@ -59,7 +73,7 @@ function key(e: KeyboardEvent): void {
 </script>
 
 <template>
-  <div ref="root" class="slider" @keydown="key" @mousedown.capture="press" @dblclick="emit('reset')">
+  <div ref="root" class="slider" @keydown="key" @mousedown.capture="press" @dblclick="emit('reset')" @wheel="wheel">
     <NSlider
       :value="value"
       :min="min"

@@ -3,11 +3,20 @@ import { defineStore } from 'pinia'
 import type { ThemeName } from '../theme/theme'
 import type { Painter } from '../workers/protocol'
 
+interface PanelLook {
+  width: number | null
+  folded: boolean
+  /** Whether they are open. */
+  readings: boolean
+}
+
 /** How the interface looks on this machine. */
 export const useLookStore = defineStore('look', () => {
   const theme = useStorage<ThemeName>('fogbath.theme', 'dark')
   const surround = useStorage<'dark' | 'mid' | 'light'>('fogbath.surround', 'mid')
   /** Who draws while something moves. */
   const painter = useStorage<Painter>('fogbath.painter', 'auto')
-  return { theme, surround, painter }
+  /** The panels at the right of the bench: their width in pixels, or null for their own; what is folded away. */
+  const panel = useStorage<PanelLook>('fogbath.panel', { width: null, folded: false, readings: true })
+  return { theme, surround, painter, panel }
 })

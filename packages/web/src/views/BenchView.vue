@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { useMessage } from 'naive-ui'
-import { computed, onMounted, ref, watch } from 'vue'
+import { computed, onMounted, provide, ref, watch } from 'vue'
 import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router'
 import { api } from '../api/client'
 import type { Proof, RenderFormat } from '../api/types'
-import AddPalette from '../bench/AddPalette.vue'
+import AddBoard from '../bench/board/AddBoard.vue'
+import { SIDE } from '../bench/drawn/useIncoming'
 import BenchTop from '../bench/BenchTop.vue'
 import ConflictDialog from '../bench/ConflictDialog.vue'
 import KeySheet from '../bench/KeySheet.vue'
@@ -24,7 +25,9 @@ import { useLineReadings } from '../bench/useLineReadings'
 import { usePicture } from '../bench/usePicture'
 import { useProbes } from '../bench/useProbes'
 import { useProofs } from '../bench/useProofs'
+import PanelEdge from '../bench/PanelEdge.vue'
 import { useBenchStore } from '../stores/bench'
+import { useLookStore } from '../stores/look'
 import { startEngines } from '../workers/engine'
 import type { ScopeKind, ScopeOf } from '../workers/protocol'
 import { wordsOf } from '../components/complain'
@@ -43,6 +46,7 @@ const loop = ref(true)
 const shown = ref({ adding: false, help: false, wall: false, bare: false })
 
 const engines = startEngines()
+provide(SIDE, engines.side)
 const proofs = useProofs(() => engines.side)
 const comparing = useCompare(() => engines.picture, proofs)
 const stage = computed(() => stageView.value?.stage ?? null)
@@ -98,6 +102,20 @@ async function toggleBare(): Promise<void> {
   else if (document.fullscreenElement) await document.exitFullscreen()
 }
 
+const look = useLookStore()
+const columns = computed(() => {
+  const { width, folded } = look.panel
+  if (folded && !shown.value.adding) return { '--panel-width': '0' }
+  return width === null ? {} : { '--panel-width': `min(${width}px, 60vw)` }
+})
+
+/** A click on the picture goes to whatever waits for one; else it is a probe. */
+function measure(u: number, v: number, reach: number | undefined): void {
+  if (bench.picking) void say(probes.pick(u, v, reach))
+  else if (bench.sampler) void say(probes.sample(u, v, reach))
+  else probes.add(u, v, reach)
+}
+
 const actions = useBenchActions({ picture, comparing, zoom, loop, shown, keepProof, render, toggleBare })
 
 const referenceInput = ref<HTMLInputElement | null>(null)
@@ -123,7 +141,7 @@ async function bringReference(e: Event): Promise<void> {
       @help="shown.help = true"
       @render="render"
     />
-    <main>
+    <main :style="columns">
       <h1 class="sr-only">Bench</h1>
       <div class="left">
         <StageView
@@ -137,7 +155,7 @@ async function bringReference(e: Event): Promise<void> {
           :probes="probes.places.value"
           :problem="bench.problem || picture.problem.value"
           :late="bench.opening || picture.late.value"
-          @probe="(u, v, reach) => (bench.picking ? say(probes.pick(u, v, reach)) : probes.add(u, v, reach))"
+          @probe="measure"
           @bare="shown.bare && toggleBare()"
         />
         <TransportBar
@@ -162,21 +180,27 @@ async function bringReference(e: Event): Promise<void> {
           @match="(id) => ((comparing.against.value = `shot:${id}`), (comparing.mode.value = 'pair'))"
         />
       </div>
-      <aside class="right" aria-label="Readings and settings">
-        <ReadingsPanel
-          ref="readingsView"
-          v-model:scope="scope"
-          v-model:scope-of="scopeOf"
-          :figures="figures"
-          :encoding="bench.shot?.encoding ?? 'bt1886'"
-          :card="bench.marks.grey"
-        />
-        <ProbeTable :probes="probes" />
-        <TrimsPanel />
-        <SettingsPanel />
+      <aside v-if="shown.adding" class="right" aria-label="Adding">
+        <PanelEdge />
+        <AddBoard :side="engines.side" @close="shown.adding = false" />
+      </aside>
+      <aside v-show="!shown.adding && !look.panel.folded" class="right" aria-label="Readings and settings">
+        <PanelEdge />
+        <div class="scroll">
+          <ReadingsPanel
+            ref="readingsView"
+            v-model:scope="scope"
+            v-model:scope-of="scopeOf"
+            :figures="figures"
+            :encoding="bench.shot?.encoding ?? 'bt1886'"
+            :card="bench.marks.grey"
+          />
+          <ProbeTable :probes="probes" />
+          <TrimsPanel />
+          <SettingsPanel />
+        </div>
       </aside>
     </main>
-    <AddPalette v-model:show="shown.adding" :side="engines.side" />
     <KeySheet v-model:show="shown.help" />
     <ProofWall v-model:show="shown.wall" :proofs="proofs" @keep="keepProof" @compare="compareWith" @reopen="reopen" />
     <ConflictDialog />
@@ -193,7 +217,7 @@ async function bringReference(e: Event): Promise<void> {
 main {
   display: grid;
   flex: 1;
-  grid-template-columns: minmax(0, 1fr) clamp(340px, 33vw, 480px);
+  grid-template-columns: minmax(0, 1fr) var(--panel-width, clamp(340px, 33vw, 480px));
   min-height: 0;
 }
 .left {
@@ -205,6 +229,11 @@ main {
 .right {
   background: var(--panel);
   border-left: 1px solid var(--line);
+  min-height: 0;
+  position: relative;
+}
+.scroll {
+  height: 100%;
   overflow-y: auto;
 }
 .bare > :not(main),
@@ -213,7 +242,7 @@ main {
   display: none;
 }
 .bare main {
-  grid-template-columns: 1fr;
+  --panel-width: 0 !important;
 }
 .bare .stage {
   padding: 0;

@@ -26,6 +26,8 @@ export interface ProbeReading {
   readonly scene: Triple
   /** The footage first, then after each bath, then the finished picture. */
   readonly steps: readonly ProbeStep[]
+  /** Scene light, and code values, as they come to each bath. */
+  readonly coming: readonly { readonly light: Triple; readonly code: Triple }[]
 }
 
 /**
@@ -51,10 +53,12 @@ export function readProbe(
   ) as unknown as Triple
   const shares = new Map([...masks].map(([id, plane]) => [id, mean(scene, u, v, reach, [(i) => plane[i]!])[0]!]))
   const steps = plainSteps(recipe, { trims, refers: scene.refers, maskAt: (bath) => shares.get(bath.id)! })
-  const light = new Float64Array(3)
-  plainStages(entryOf(NO_TRIMS, scene.refers).scene)(...seen, light)
   return {
-    scene: [light[0]!, light[1]!, light[2]!],
+    scene: valueOf(plainStages(entryOf(NO_TRIMS, scene.refers).scene), seen),
+    coming: recipe.baths.map((_, i) => ({
+      light: valueOf(steps.lights[i]!, seen),
+      code: valueOf(steps.entering[i]!, seen),
+    })),
     steps: [steps.footage, ...steps.leaving, steps.whole].map((point) => readStep(point, seen)),
   }
 }
@@ -77,10 +81,14 @@ function mean(
   return sums.map((s) => s / count)
 }
 
-function readStep(point: PointFunction, light: Triple): ProbeStep {
+function valueOf(point: PointFunction, [r, g, b]: Triple): Triple {
   const out = new Float64Array(3)
-  point(light[0], light[1], light[2], out)
-  const code: Triple = [out[0]!, out[1]!, out[2]!]
+  point(r, g, b, out)
+  return [out[0]!, out[1]!, out[2]!]
+}
+
+function readStep(point: PointFunction, light: Triple): ProbeStep {
+  const code = valueOf(point, light)
   const shown = code.map(displayLight) as unknown as Triple
   const density = shown.map((l) => -Math.log10(Math.max(l, 1e-5))) as unknown as Triple
   return { code, light: shown, lab: bt709ToLab(shown), density }

@@ -2,10 +2,16 @@ import { transfer } from 'comlink'
 import {
   atWork,
   emit8,
+  entryOf,
+  incomingOf,
   lineFigures,
+  plainStages,
   plainSteps,
+  proposeLevels,
   type Figure,
+  type Incoming,
   type Picture,
+  type Proposal,
   type Recipe,
   type Trims,
 } from '@fogbath/core'
@@ -87,6 +93,23 @@ export class SideEngine {
     const scene = this.treater.scene(await this.treater.load(request.source, request.frame, request.width))
     const { recipe, trims } = request
     return readProbe(scene, recipe, trims, u, v, reach, this.masks(scene, recipe, trims))
+  }
+
+  /** How often values occur in the frame as it comes to a bath. */
+  async incoming({ source, frame, recipe, trims }: Omit<Wanted, 'width'>, bathId: string): Promise<Incoming> {
+    const scene = this.treater.scene(await this.treater.load(source, frame, SAMPLE_WIDTH))
+    const { entering } = plainSteps(recipe, { trims, refers: scene.refers })
+    return incomingOf(entering[recipe.baths.findIndex((b) => b.id === bathId)]!, scene.camera.pixels)
+  }
+
+  /** Levels for a frame, before all baths. */
+  async proposal({ source, frame, trims }: Pick<Wanted, 'source' | 'frame' | 'trims'>): Promise<Proposal> {
+    const scene = this.treater.scene(await this.treater.load(source, frame, SAMPLE_WIDTH))
+    const { pixels } = scene.camera
+    // Camera light has no upper end of its own: what its brightest pixels share is taken for it.
+    const top =
+      scene.refers === 'display' ? 1 : pixels.reduce((most, v, i) => (i % 4 === 3 ? most : Math.max(most, v)), 0)
+    return proposeLevels(plainStages(entryOf(trims, scene.refers).scene), pixels, top)
   }
 
   protected dithered(picture: Picture, width: number, height: number): ImageData {

@@ -112,6 +112,20 @@ export const toneCurves = defineKind({
   },
   schema: CurvesSettings,
   takes: 'line',
+  sample: {
+    red: [
+      [0, 0],
+      [0.25, 0.18],
+      [0.75, 0.82],
+      [1, 1],
+    ],
+    blue: [
+      [0, 0],
+      [0.25, 0.3],
+      [0.75, 0.68],
+      [1, 1],
+    ],
+  },
   fault,
   stages,
   idle: (s) => (CURVE_NAMES.every((name) => toneOf(s, name) === null) ? 'all its curves are straight' : null),

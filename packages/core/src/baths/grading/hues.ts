@@ -132,6 +132,20 @@ export const hueResponse = defineKind({
   },
   schema: HuesSettings,
   takes: 'line',
+  sample: {
+    chromas: [
+      [0, 0.4],
+      [0.15, -0.3],
+      [0.4, -0.8],
+      [0.62, 0.4],
+      [0.85, 0],
+    ],
+    turns: [
+      [0, 0],
+      [0.3, 0.3],
+      [0.6, -0.4],
+    ],
+  },
   fault,
   stages,
   idle: (s) => (stages(s).length === 0 ? 'all its curves are level' : null),

@@ -132,6 +132,7 @@ export const mixer = defineKind({
   },
   schema: MixerSettings,
   takes: 'line',
+  sample: { redFromRed: 120, redFromBlue: -20, blueFromGreen: 40, blueFromBlue: 60 },
   stages,
   idle,
   views: (s) => {

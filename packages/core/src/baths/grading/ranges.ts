@@ -127,6 +127,7 @@ export const ranges = defineKind({
   },
   schema: RangesSettings,
   takes: 'line',
+  sample: { darksAmount: 45, lightsAmount: 35, midsLevel: 20 },
   stages: (s) => [shade(keyOf('ranges', s), shadeOf(s))],
   idle: (s) =>
     RANGES.every((name) => s[`${name}Amount`] === 0 && s[`${name}Level`] === 0) && s.lows === 0 && s.highs === 0

@@ -101,6 +101,7 @@ export const saturation = defineKind({
   },
   schema: SaturationSettings,
   takes: 'line',
+  sample: { overall: 160 },
   stages,
   idle: (s) => (s.overall === 100 && even(s) ? 'all its amounts are 100 %' : null),
   views,

@@ -57,7 +57,7 @@ const BalanceSettings = Type.Object(
 export type BalanceSettings = Static<typeof BalanceSettings>
 
 /** Light of the scene made neutral (Bradford), black taken off, gains. */
-function balanceMix(s: BalanceSettings): PointStage {
+export function balanceMix(s: BalanceSettings): PointStage {
   const neutral = multiply(XYZ_TO_BT709, multiply(adaptation(lightXyz(s.kelvin, s.tint), D65_WHITE), BT709_TO_XYZ))
   const gain = 2 ** (s.exposure + s.white)
   const row = (k: 0 | 1 | 2) => neutral[k].map((v) => v * gain) as unknown as Matrix3[0]
@@ -126,6 +126,7 @@ export const balance = defineKind({
   },
   schema: BalanceSettings,
   takes: 'camera',
+  sample: { kelvin: 4600, shadows: 45 },
   stages,
   idle: (s) =>
     s.exposure === 0 &&

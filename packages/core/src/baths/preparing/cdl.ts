@@ -101,6 +101,7 @@ export const decisionList = defineKind({
   },
   schema: CdlSettings,
   takes: 'camera',
+  sample: { slopeRed: 1.06, slopeBlue: 0.94, saturation: 1.25 } as object,
   stages: (s) => stages(s as unknown as Settings),
   idle: (loose) => {
     const s = loose as unknown as Settings

@@ -40,6 +40,7 @@ export const printerLights = defineKind({
   },
   schema: LightsSettings,
   takes: 'camera',
+  sample: { lightRed: 22, lightBlue: 29 },
   stages: (s: Settings) => [
     mix(diagonal([gain(s.lightRed, s.master), gain(s.lightGreen, s.master), gain(s.lightBlue, s.master)])),
   ],

@@ -23,14 +23,14 @@ export function benchShots(s: BenchState, saving: BenchSaving, edits: BenchEdits
     if (known.length) for (const saved of await api.changeLines(known)) s.noteTrial(saved)
   }
 
-  /** Gives other shots a new line, as one step of undo; their trims stay. */
-  async function putOn(targets: readonly Shot[], make: (old: Recipe) => Recipe): Promise<void> {
+  /** Gives shots a new line each, as one step of undo; their trims stay. */
+  async function putOn(targets: readonly Shot[], make: (old: Recipe, shot: Shot) => Recipe): Promise<void> {
     await saving.leave()
     const before = targets.map(currentTrial).map((t) => ({ trialId: t.id, recipe: t.recipe }))
     // Remembered first: when the answer gets lost the shots may have been changed all the same.
     const takeBack = edits.keep({ kind: 'shots', trials: before }, '')
     try {
-      await write(before.map(({ trialId, recipe }) => ({ trialId, recipe: make(recipe) })))
+      await write(before.map(({ trialId, recipe }, i) => ({ trialId, recipe: make(recipe, targets[i]!) })))
     } catch (error) {
       if (error instanceof ApiError && error.status !== 0) takeBack()
       throw error

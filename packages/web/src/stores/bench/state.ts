@@ -1,8 +1,20 @@
-import { NO_MARKS, SHIPPED_RECIPES, type Bath, type ChartName, type Recipe } from '@fogbath/core'
+import { NO_MARKS, SHIPPED_RECIPES, type Bath, type ChartName, type Recipe, type Triple } from '@fogbath/core'
 import { useStorage } from '@vueuse/core'
 import { computed, ref, shallowReactive, shallowRef } from 'vue'
 import type { Production, Shot, Trial } from '../../api/types'
+import type { ProbeReading } from '../../workers/probe'
 import { EMPTY, type History } from '../../bench/history'
+
+/** What waits for a click on the picture. */
+export interface Sampler {
+  /** The control that asked, so that it can show itself waiting. */
+  readonly name: string
+  /**
+   * @param coming what comes to the chosen bath where one clicked: scene light and code values
+   * @param footage scene light of the footage there, before trims
+   */
+  readonly take: (coming: ProbeReading['coming'][number], footage: Triple) => void
+}
 
 /** A shot's own fields that the bench changes. */
 export type ShotFields = Partial<Pick<Shot, 'trims' | 'marks' | 'trialId'>>
@@ -51,6 +63,8 @@ export function benchState() {
   const part = ref<number | null>(null)
   /** A click on the picture picks a colour for that part. */
   const picking = ref(false)
+  /** A click on the picture goes to a control. */
+  const sampler = shallowRef<Sampler | null>(null)
   /** The mask is shown instead of the picture. */
   const maskShown = ref(false)
   /** Readings are taken under the chosen bath's mask only. */
@@ -92,7 +106,21 @@ export function benchState() {
 
   return {
     ...{ production, shot, shotThere, waitingShots, waitingLines, trial, recipe, preview, chosen, marked, tap },
-    ...{ history, frame, range, chart, half, clipboard, part, picking, maskShown, underMask, problem, opening },
+    ...{
+      history,
+      frame,
+      range,
+      chart,
+      half,
+      clipboard,
+      part,
+      picking,
+      sampler,
+      maskShown,
+      underMask,
+      problem,
+      opening,
+    },
     ...{ bath, baths, shots, marks, noteShot, noteTrial, turnTo },
   }
 }

@@ -1,0 +1,19 @@
+import type { Component } from 'vue'
+import BalancePanel from './BalancePanel.vue'
+import CurvesPanel from './CurvesPanel.vue'
+import HuesPanel from './HuesPanel.vue'
+import LutPanel from './LutPanel.vue'
+import MixerPanel from './MixerPanel.vue'
+import RangesPanel from './RangesPanel.vue'
+import SplitPanel from './SplitPanel.vue'
+
+/** Kinds whose settings, or some of them, are better seen than typed; each is given its bath. */
+export const DRAWN: Readonly<Record<string, Component>> = {
+  balance: BalancePanel,
+  curves: CurvesPanel,
+  'hue-response': HuesPanel,
+  'input-lut': LutPanel,
+  mixer: MixerPanel,
+  ranges: RangesPanel,
+  'split-by-hand': SplitPanel,
+}
