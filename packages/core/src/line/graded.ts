@@ -20,7 +20,7 @@ export const GRADED_RECIPES: readonly Recipe[] = [
     'A black-and-white copy over the print: hard, dense, half its colour.',
     'Bleach bypass by hand',
     PRINT,
-    ['overlay', { contrast: -10 }, { lay: 'overlay', strength: 60 }],
+    ['overlay', { contrast: -10 }, { lay: 'overlay', strength: 45 }],
     ['saturation', { overall: 68 }],
   ),
   graded(
@@ -56,7 +56,8 @@ export const GRADED_RECIPES: readonly Recipe[] = [
     'Blacks closed early, lights held: a print with weight.',
     'Contrast',
     ['colour-print', { bleachPrint: 75 }],
-    ['contrast', { amount: 40, pivot: 24, toe: 25, shoulder: 80 }],
+    ['contrast', { amount: 38, pivot: 24, toe: 30, shoulder: 85 }],
+    ['saturation', { overall: 82 }],
   ),
   graded(
     'tinted-darks',
@@ -112,7 +113,7 @@ export const GRADED_RECIPES: readonly Recipe[] = [
     'A violet light in the shadows that thins out towards the lights.',
     'Veil',
     PRINT,
-    ['veil', { colour: '#4c2f78' }, { lay: 'screen', strength: 55 }],
+    ['veil', { colour: '#46356a' }, { lay: 'screen', strength: 36 }],
     ['contrast', { amount: 22, works: 'light' }],
   ),
   graded(
@@ -122,7 +123,7 @@ export const GRADED_RECIPES: readonly Recipe[] = [
     'Toned by hand',
     PRINT,
     ['mixer', { output: 'mono', monoRed: 45, monoGreen: 50, monoBlue: 5 }],
-    ['split-by-hand', { lightsHue: 40, lightsAmount: 34, darksHue: 26, darksAmount: 40, mids: 0, balance: -12 }],
+    ['ranges', { allHue: 33, allAmount: 34, darksHue: 22, darksAmount: 8 }],
   ),
   graded(
     'split-warm-cool',
@@ -180,10 +181,10 @@ export const GRADED_RECIPES: readonly Recipe[] = [
   graded(
     'blue-turned',
     'Blue turned',
-    'Blue becomes the green of old paint, whatever its shade; skin and earth stay.',
+    'Clear blue becomes the green of old paint; navy, skin and earth stay.',
     'Hue',
     PRINT,
-    ['picked-colour', { picked: '#4a78b0', reach: 60, to: '#4f7d68' }],
+    ['picked-colour', { picked: '#3f6fb4', reach: 90, to: '#4f7d68' }],
   ),
   graded(
     'two-tone-by-hand',

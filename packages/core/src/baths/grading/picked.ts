@@ -18,9 +18,10 @@ const PickedSettings = Type.Object(
       description: 'The colour that is changed, and what lies near it.',
       ...texts,
     }),
-    reach: number(8, 80, 30, {
+    reach: number(20, 95, 80, {
       title: 'Reach',
-      description: 'How far from it a colour may lie and still change; at half the reach it changes in full.',
+      description:
+        'How unlike it a colour may be and still change: at 100 % greys would; at half the reach it changes in full.',
       ...{ ...texts, unit: '%', step: 1 },
     }),
     becomes: choice(['turned', 'drained'], ['Another colour', 'Grey'], 'turned', {
@@ -42,21 +43,32 @@ type Settings = Static<typeof PickedSettings>
 type Seen = readonly [luma: number, u: number, v: number]
 const seen = ([r, g, b]: Triple): Seen => [codeLuma(r, g, b), uOf(r, g, b), vOf(g, b)]
 
-/** Light counts half: the same paint lies in sun and shade. */
-const apart = (a: Seen, b: Seen): number => Math.hypot((a[0] - b[0]) / 2, a[1] - b[1], a[2] - b[2])
+/** A picked colour paler than this counts as having so much chroma. */
+const PALEST = 0.08
+
+/**
+ * How far a colour lies from the picked one, in units of the picked one's chroma: greys are 1 away and stay. Light counts half: the same
+ * paint lies in sun and shade.
+ */
+const apart = (a: Seen, b: Seen, unit: number): number => Math.hypot((a[0] - b[0]) / 2, a[1] - b[1], a[2] - b[2]) / unit
 
 function changed(s: Settings): PointFunction {
   const from = seen(codesOf(s.picked))
   const to = seen(codesOf(s.to))
+  const unit = Math.max(PALEST, Math.hypot(from[1], from[2]))
   const reach = s.reach / 100
+  // What turns and stretches the picked chroma into the other one, as a complex number.
+  const turn = [
+    (from[1] * to[1] + from[2] * to[2]) / unit ** 2,
+    (from[1] * to[2] - from[2] * to[1]) / unit ** 2,
+  ] as const
   return (r, g, b, out) => {
-    const own = seen([r, g, b])
-    const share = (s.amount / 100) * (1 - rise(apart(own, from), reach / 2, reach))
-    const target = (k: 0 | 1 | 2): number => {
-      if (s.becomes === 'drained') return k === 0 ? own[0] : own[k] * (1 - share)
-      return own[k] + share * (to[k] - from[k])
-    }
-    fromChroma(target(0), target(1), target(2), out)
+    const [luma, u, v] = seen([r, g, b])
+    const share = (s.amount / 100) * (1 - rise(apart([luma, u, v], from, unit), reach / 2, reach))
+    if (s.becomes === 'drained') return fromChroma(luma, u * (1 - share), v * (1 - share), out)
+    const full = Math.min(1, Math.hypot(u, v) / unit)
+    const [du, dv] = [u * turn[0] - v * turn[1] - u, u * turn[1] + v * turn[0] - v]
+    fromChroma(luma + share * full * (to[0] - from[0]), u + share * du, v + share * dv, out)
   }
 }
 
@@ -72,7 +84,7 @@ export const pickedColour = defineKind({
     recipe: 'blue-turned',
     about: 'A picked colour and its neighbours, moved.',
     model:
-      'Distance in luma (halved) and the hexagon’s plane; within half the reach a colour is moved by the difference of the two colours, out to the reach ever less; or its chroma goes. A table of 33³ code values.',
+      'Distance in luma (halved) and the hexagon’s plane, in units of the picked colour’s chroma. Within half the reach chroma is turned and stretched as the picked one is to become the other, out to the reach ever less; luma moves by their difference in proportion to chroma; or chroma goes. A table of 33³ code values.',
   },
   schema: PickedSettings,
   takes: 'line',
