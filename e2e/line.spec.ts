@@ -25,7 +25,7 @@ test('baths are added with a preview, named, lifted out, duplicated, removed, ch
   await palette.getByRole('textbox', { name: 'Search' }).fill('aged')
   const entry = palette.locator('[data-entry="aged-print"]')
   await entry.hover()
-  const small = palette.getByRole('img', { name: 'Preview: Aged print' })
+  const small = entry.locator('canvas')
   await expect(small).toBeVisible()
   await expect
     .poll(() =>

@@ -73,7 +73,7 @@ async function browserTests() {
 run(async () => {
   checkNode()
   checkDisk()
-  installPrograms(['mariadbd', 'ffmpeg', 'chromium'])
+  installPrograms(['mariadbd', 'ffmpeg', 'chromium', 'PyOpenColorIO'])
   installPackages()
   build()
   rmSync(FOLDER, { recursive: true, force: true })

@@ -17,13 +17,23 @@ import { Problem, say } from './say.mjs'
 
 export const ROOT = new URL('../..', import.meta.url).pathname.replace(/\/$/, '')
 
-const has = (program) =>
+/** A program, or a module of Debian's Python. */
+const has = (name) =>
+  name === 'PyOpenColorIO' ? spawnSync('/usr/bin/python3', ['-c', `import ${name}`]).status === 0 : hasProgram(name)
+
+const hasProgram = (program) =>
   ['/usr/bin', '/usr/sbin', '/usr/local/bin', '/usr/local/sbin', '/bin', '/sbin'].some((d) =>
     existsSync(join(d, program)),
   )
 
 /** Programs that Debian brings, and the packages they are in. */
-const PROGRAMS = { mariadbd: 'mariadb-server', ffmpeg: 'ffmpeg', chromium: 'chromium' }
+const PROGRAMS = {
+  mariadbd: 'mariadb-server',
+  ffmpeg: 'ffmpeg',
+  chromium: 'chromium',
+  // An independent reader of colour files, for the tests.
+  PyOpenColorIO: 'python3-pyopencolorio',
+}
 
 export function checkNode() {
   const [major] = process.versions.node.split('.').map(Number)

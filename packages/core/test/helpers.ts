@@ -117,7 +117,8 @@ export const SOME_POINTS = [
 
 /** Values of a setting beside its default: every other choice, or the given ones of its range. */
 export function valuesBeside(f: SettingField, ofRange: readonly unknown[]): unknown[] {
-  if (f.type === 'array') return [SOME_POINTS]
+  // A strand has tests of its own.
+  if (f.type === 'array') return (f.default as unknown[]).length > 0 ? [SOME_POINTS] : []
   if (f.pattern) return ['#1f6048']
   // A LUT has tests of its own.
   if (f.default === null) return []

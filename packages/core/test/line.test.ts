@@ -142,6 +142,7 @@ function anySettings(schema: (typeof KINDS)[number]['schema'], spread: readonly 
     fields.map(([name, f], i) => {
       const at = spread[i % spread.length]!
       if (f.type === 'boolean') return [name, at > 0.5]
+      if (f.type === 'array' && (f.default as unknown[]).length === 0) return [name, []]
       if (f.type === 'array') return [name, SOME_POINTS.map(([x, y]) => [x, y! * at])]
       if (f.pattern)
         return [

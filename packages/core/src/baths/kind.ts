@@ -1,5 +1,6 @@
 import type { Static, TObject } from 'typebox'
 import type { Laying } from '../lay/blend'
+import type { Bath } from '../line/bath-schema'
 import type { Stage } from '../stages/stage'
 import type { Family } from './emblem'
 import type { View } from './views'
@@ -45,6 +46,8 @@ export interface Kind<S extends TObject = TObject> {
   readonly sample?: Partial<Static<S>>
   /** A rule that the schema cannot state: what is wrong with these settings and in which, or null. */
   readonly fault?: (settings: Static<S>) => { readonly setting: string; readonly rule: string } | null
+  /** The baths that it holds, which work as a line of their own; such a kind has no stages. */
+  readonly strand?: (settings: Static<S>) => readonly Bath[]
   /** Why these settings change nothing, or null when they do change something. */
   readonly idle: (settings: Static<S>) => string | null
   /** What is drawn beside the settings. */

@@ -1,33 +1,10 @@
 import { FogBathError } from '../errors'
-import { aged } from './aged'
-import { contrast } from './grading/contrast'
-import { toneCurves } from './grading/curves'
-import { hueResponse } from './grading/hues'
-import { mixer } from './grading/mixer'
-import { overlay } from './grading/overlay'
-import { pickedColour } from './grading/picked'
-import { ranges } from './grading/ranges'
-import { saturation } from './grading/saturation'
-import { splitByHand } from './grading/split-tone'
-import { veil } from './grading/veil'
-import { balance } from './preparing/balance'
-import { decisionList } from './preparing/cdl'
-import { inputLut } from './preparing/input-lut'
-import { printerLights } from './preparing/printer-lights'
-import { colourPrint } from './colour-print'
-import { falseColour } from './false-colour'
-import { instant } from './instant'
 import type { Kind } from './kind'
-import { mono } from './mono'
-import { threeStrip } from './three-strip'
-import { twoStrip } from './two-strip'
+import { ORDINARY_KINDS } from './ordinary'
+import { strand } from './strand'
 
 /** Every kind of bath, in the order of the palette. */
-export const KINDS: readonly Kind[] = [
-  ...[balance, printerLights, decisionList, inputLut],
-  ...[colourPrint, twoStrip, threeStrip, mono, instant, falseColour, aged],
-  ...[contrast, toneCurves, ranges, saturation, hueResponse, pickedColour, mixer, splitByHand, veil, overlay],
-]
+export const KINDS: readonly Kind[] = [...ORDINARY_KINDS, strand]
 
 const KIND_IDS = KINDS.map((k) => k.id)
 

@@ -58,6 +58,9 @@ export function lightXyz(kelvin: number, tint: number): Triple {
   return xyzOf(xyOf([u + du * tint * TINT, v + dv * tint * TINT]))
 }
 
+/** Reciprocal temperatures of 2000 and 20000 K. */
+const [WARMEST, COOLEST] = [500, 50]
+
 /**
  * The light under which a colour is neutral: the temperature and the tint whose light has its chromaticity, held within what can be set.
  * @param xyz of the colour, any brightness
@@ -65,20 +68,23 @@ export function lightXyz(kelvin: number, tint: number): Triple {
 export function lightOf([x, y, z]: Triple): { kelvin: number; tint: number } {
   const sum = x + y + z
   const own = uvOf([x / sum, y / sum])
-  // Along the locus in steps of reciprocal temperature, where it is nearly even, to the nearest; then across it.
-  const off = (mired: number): number => {
+  const from = (mired: number): Uv => {
     const [u, v] = locus(1e6 / mired)
-    return Math.hypot(u - own[0], v - own[1])
+    return [own[0] - u, own[1] - v]
   }
-  let [from, to] = [1e6 / 20000, 1e6 / 2000]
-  for (let step = 8; step > 0.002; step /= 4) {
-    let best = from
-    for (let m = from; m <= to; m += step) if (off(m) < off(best)) best = m
-    ;[from, to] = [Math.max(50, best - step), Math.min(500, best + step)]
+  const steps = Array.from({ length: 451 }, (_, i) => WARMEST - i)
+  let mired = steps.reduce((best, m) => (Math.hypot(...from(m)) < Math.hypot(...from(best)) ? m : best), WARMEST)
+  // What is left along the locus is walked off, so that only what is across it remains.
+  for (let i = 0; i < 12; i++) {
+    const [du, dv] = from(mired)
+    const [au, av] = across(1e6 / mired)
+    const [bu, bv] = [from(mired - 1), from(mired + 1)].reduce(([u, v], w) => [w[0] - u, w[1] - v], [0, 0] as Uv)
+    const along = (du * av - dv * au) / Math.hypot(bu / 2, bv / 2)
+    mired = Math.min(WARMEST, Math.max(COOLEST, mired + along))
   }
-  const kelvin = Math.round(1e6 / ((from + to) / 2))
-  const [u, v] = locus(kelvin)
-  const [du, dv] = across(kelvin)
-  const tint = ((own[0] - u) * du + (own[1] - v) * dv) / TINT
+  const kelvin = Math.round(1e6 / mired)
+  const [du, dv] = from(1e6 / kelvin)
+  const [au, av] = across(kelvin)
+  const tint = (du * au + dv * av) / TINT
   return { kelvin, tint: Math.min(100, Math.max(-100, Math.round(tint * 10) / 10)) }
 }

@@ -1,6 +1,7 @@
 import { FogBathError } from '../errors'
 import { Pictures } from '../cpu/pictures'
 import { atWork } from '../line/bath'
+import { allBaths } from '../line/complete'
 import { compileLine } from '../line/compile'
 import type { Recipe } from '../line/recipe'
 import { PlanRunner } from '../plan/run'
@@ -21,7 +22,7 @@ export function recipeToCube(recipe: Recipe, size: number): string {
       'size',
       `The LUT size is ${size}; it must be a whole number from ${lowest} to ${highest}.`,
     )
-  const masked = recipe.baths.find((b) => b.mask && atWork(b))
+  const masked = allBaths(recipe).find((b) => b.mask && atWork(b))
   if (masked)
     throw new FogBathError(
       'recipe',

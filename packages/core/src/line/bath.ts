@@ -11,12 +11,14 @@ const stagesFor = remembered(200, (kind: string, settings: Bath['settings']) => 
 
 /** What a bath does. A process ends in code values; steps on neighbours behind its last point stage work on those. */
 export function workOf(bath: Bath): BathWork {
-  const { stretch } = kindById(bath.kind)
+  const { stretch, strand } = kindById(bath.kind)
   const own = stagesFor(bath.kind, bath.settings)
   const { id, lay, under, strength, mask } = bath
   const rest = { id, how: { lay, under, strength }, mask }
+  const from = bath.takes === 'camera' ? 'untreated' : 'line'
+  if (strand) return { ...rest, from, stages: [], strand: strand(bath.settings).filter(atWork).map(workOf) }
   if (stretch === 'prepare') return { ...rest, from: 'prepare', stages: own }
-  if (stretch === 'finish') return { ...rest, from: bath.takes === 'camera' ? 'untreated' : 'line', stages: own }
+  if (stretch === 'finish') return { ...rest, from, stages: own }
   const stages = finished(own)
   if (bath.takes === 'camera') return { ...rest, from: 'camera', stages }
   // The picture so far, photographed again.

@@ -1,6 +1,6 @@
 import { defaultsOf } from '../baths/defaults'
 import { kindById } from '../baths/kinds'
-import type { Kind } from '../baths/kind'
+import { STRETCHES, type Kind } from '../baths/kind'
 import { FogBathError } from '../errors'
 import { completeMask } from '../masks/edit'
 import { RECIPE_VERSION, type Bath, type Recipe } from './recipe'
@@ -45,43 +45,67 @@ export function completeRecipe(value: unknown): unknown {
   if (!Array.isArray(value['baths']))
     throw new FogBathError('recipe', 'baths', 'The recipe has no list of baths; it needs "baths": [ ... ].')
   const base = { id: 'untitled', name: 'Untitled', summary: '', tags: [], strength: 100 }
-  return { ...base, ...value, version, baths: value['baths'].map(completeBath) }
+  return {
+    ...base,
+    ...value,
+    version,
+    baths: value['baths'].map((bath, i) => completeBath(bath, `baths/${i}`, `bath-${i + 1}`)),
+  }
 }
 
-function completeBath(bath: unknown, index: number): unknown {
+/** @param at where it stands @param id for one that has none */
+function completeBath(bath: unknown, at: string, id: string): unknown {
   if (!isObject(bath) || typeof bath['kind'] !== 'string')
-    throw new FogBathError('recipe', `baths/${index}`, `Bath ${index + 1} has no kind.`)
+    throw new FogBathError('recipe', at, `${at.replace('baths/', 'Bath number ')} has no kind.`)
   const kind = kindById(bath['kind'])
   const settings = bath['settings'] ?? {}
   return {
-    ...bathDefaults(kind, `bath-${index + 1}`),
+    ...bathDefaults(kind, id),
     ...bath,
-    mask: completeMask(bath['mask'], `baths/${index}`),
-    settings: isObject(settings) ? { ...defaultsOf(kind.schema), ...settings } : settings,
+    mask: completeMask(bath['mask'], at),
+    settings: isObject(settings) ? completeSettings(kind, settings, at, id) : settings,
   }
 }
+
+function completeSettings(kind: Kind, settings: Loose, at: string, id: string): Loose {
+  const whole: Loose = { ...defaultsOf(kind.schema), ...settings }
+  if (!kind.strand || !Array.isArray(whole['baths'])) return whole
+  const own = (bath: unknown, i: number): unknown => completeBath(bath, `${at}/settings/baths/${i}`, `${id}-${i + 1}`)
+  return { ...whole, baths: whole['baths'].map(own) }
+}
+
+/** All baths of a line, those in strands behind the bath that holds them. */
+export const allBaths = (recipe: Pick<Recipe, 'baths'>): Bath[] =>
+  recipe.baths.flatMap((bath) => [bath, ...(kindById(bath.kind).strand?.(bath.settings) ?? [])])
 
 /** Rules that a schema cannot state. Throws naming the bath. */
 export function checkRecipe(recipe: Recipe): Recipe {
   const seen = new Set<string>()
-  for (const bath of recipe.baths) {
+  for (const bath of allBaths(recipe)) {
     if (seen.has(bath.id))
       throw new FogBathError('recipe', 'baths', `Two baths have the id '${bath.id}'; each needs its own.`)
     seen.add(bath.id)
   }
-  for (const [i, { kind, settings }] of recipe.baths.entries()) {
-    const fault = kindById(kind).fault?.(settings)
-    if (fault)
-      throw new FogBathError('recipe', `baths/${i}/settings/${fault.setting}`, `Bath ${i + 1} (${kind}): ${fault.rule}`)
-  }
-  const order = ['prepare', 'process', 'finish']
-  const stretches = recipe.baths.map((b) => order.indexOf(kindById(b.kind).stretch))
-  const fault = stretches.findIndex((s, i) => i > 0 && s < stretches[i - 1]!)
-  if (fault > 0)
-    throw new FogBathError(
-      'recipe',
-      `baths/${fault}`,
-      `Bath ${fault + 1} (${recipe.baths[fault]!.kind}) stands too late; the order is Prepare, Process, Finish.`,
-    )
+  checkLine(recipe.baths, 'baths')
   return recipe
+}
+
+/** @param at where the list of baths stands */
+function checkLine(baths: readonly Bath[], at: string): void {
+  let last = 0
+  for (const [i, { kind, settings }] of baths.entries()) {
+    const { fault, strand, stretch } = kindById(kind)
+    const found = fault?.(settings)
+    if (found)
+      throw new FogBathError('recipe', `${at}/${i}/settings/${found.setting}`, `Bath ${i + 1} (${kind}): ${found.rule}`)
+    const order = STRETCHES.indexOf(stretch)
+    if (order < last)
+      throw new FogBathError(
+        'recipe',
+        `${at}/${i}`,
+        `Bath ${i + 1} (${kind}) stands too late; the order is Prepare, Process, Finish.`,
+      )
+    last = order
+    if (strand) checkLine(strand(settings), `${at}/${i}/settings/baths`)
+  }
 }

@@ -1,7 +1,7 @@
 import { customAlphabet } from 'nanoid'
 import { STRETCHES } from '../baths/kind'
 import { kindById } from '../baths/kinds'
-import { newBath } from './complete'
+import { allBaths, newBath } from './complete'
 import type { Bath, Recipe } from './recipe'
 
 /** Changes to a line as pure functions: each gives a new recipe, the old one stays as it is. */
@@ -17,19 +17,48 @@ export const newId = customAlphabet('0123456789abcdefghijklmnopqrstuvwxyz', 16)
 /** A whole recipe as a new line: its baths are new ones, not those of the last line that was made from it. */
 export const asNewLine = (recipe: Recipe): Recipe => ({
   ...recipe,
-  baths: recipe.baths.map((bath) => ({ ...bath, id: newId() })),
+  baths: recipe.baths.map(asNewBath),
 })
+
+/** A bath, and those in it, with ids that none has had. */
+function asNewBath(bath: Bath): Bath {
+  const own = { ...bath, id: newId() }
+  return inside(own) ? { ...own, settings: { ...own.settings, baths: inside(own)!.map(asNewBath) } } : own
+}
+
+/** The baths in a strand; undefined for any other bath. */
+const inside = (bath: Bath): readonly Bath[] | undefined => kindById(bath.kind).strand?.(bath.settings)
+
+/** Each bath of a list, and of the strands in it, as what becomes of it: itself, others, nothing. */
+function eachBath(baths: readonly Bath[], become: (bath: Bath) => readonly Bath[]): Bath[] {
+  return baths.flatMap(become).map((bath) => {
+    const own = inside(bath)
+    if (!own) return bath
+    const changed = eachBath(own, become)
+    const same = changed.length === own.length && changed.every((b, i) => b === own[i])
+    return same ? bath : { ...bath, settings: { ...bath.settings, baths: changed } }
+  })
+}
+
+/** A bath of the line or of a strand in it. */
+export const findBath = (recipe: Recipe, id: string | null): Bath | undefined =>
+  allBaths(recipe).find((b) => b.id === id)
+
+/** Index of the bath of the line that is the one named, or holds it; -1 when there is none. */
+export const placeInLine = (recipe: Recipe, id: string | null): number =>
+  recipe.baths.findIndex((b) => b.id === id || inside(b)?.some((own) => own.id === id))
 
 /** Whether two lines do the same, whichever baths they are made of. */
 export function sameTreatment(a: Recipe, b: Recipe): boolean {
-  const told = ({ baths, strength }: Recipe): string => JSON.stringify([strength, baths.map((x) => ({ ...x, id: '' }))])
+  const told = ({ baths, strength }: Recipe): string =>
+    JSON.stringify([strength, eachBath(baths, (x) => [{ ...x, id: '' }])])
   return told(a) === told(b)
 }
 
 /** Puts a bath at the end of its stretch, or right behind another bath where that is allowed. */
 export function insertBath(recipe: Recipe, bath: Bath, behind?: string): Recipe {
   const stretch = stretchOf(bath)
-  const own = { ...bath, id: newId() }
+  const own = asNewBath(bath)
   const first = recipe.baths.filter((b) => stretchOf(b) < stretch).length
   const end = recipe.baths.filter((b) => stretchOf(b) <= stretch).length
   const found = recipe.baths.findIndex((b) => b.id === behind)
@@ -44,12 +73,12 @@ export function addKind(recipe: Recipe, kindId: string, behind?: string): Recipe
 
 export const removeBath = (recipe: Recipe, id: string): Recipe => ({
   ...recipe,
-  baths: recipe.baths.filter((b) => b.id !== id),
+  baths: eachBath(recipe.baths, (b) => (b.id === id ? [] : [b])),
 })
 
 export function duplicateBath(recipe: Recipe, id: string): Recipe {
-  const bath = recipe.baths.find((b) => b.id === id)
-  return bath ? insertBath(recipe, bath, id) : recipe
+  if (!findBath(recipe, id)) return recipe
+  return { ...recipe, baths: eachBath(recipe.baths, (b) => (b.id === id ? [b, asNewBath(b)] : [b])) }
 }
 
 /** Whether a bath may stand at an index: the stretches keep their order. */
@@ -65,12 +94,12 @@ export function moveBath(recipe: Recipe, id: string, to: number): Recipe {
 
 export const changeBath = (recipe: Recipe, id: string, change: Partial<Omit<Bath, 'id' | 'kind'>>): Recipe => ({
   ...recipe,
-  baths: recipe.baths.map((b) => (b.id === id ? { ...b, ...change } : b)),
+  baths: eachBath(recipe.baths, (b) => [b.id === id ? { ...b, ...change } : b]),
 })
 
 export const changeSettings = (recipe: Recipe, id: string, settings: Record<string, unknown>): Recipe => ({
   ...recipe,
-  baths: recipe.baths.map((b) => (b.id === id ? { ...b, settings: { ...b.settings, ...settings } } : b)),
+  baths: eachBath(recipe.baths, (b) => [b.id === id ? { ...b, settings: { ...b.settings, ...settings } } : b]),
 })
 
 /** Why a bath changes nothing whatever the picture, or null. What depends on the picture shows on its strip. */

@@ -184,7 +184,7 @@ export const GRADED_RECIPES: readonly Recipe[] = [
     'Clear blue becomes the green of old paint; navy, skin and earth stay.',
     'Hue',
     PRINT,
-    ['picked-colour', { picked: '#3f6fb4', reach: 90, to: '#4f7d68' }],
+    ['picked-colour', { picked: '#3f6fb4', reach: 95, to: '#5a7f78', amount: 90 }],
   ),
   graded(
     'two-tone-by-hand',

@@ -84,7 +84,11 @@ export function startOf(trims: Trims, refers: Refers = 'scene'): PlainState {
 }
 
 /** What is there after one more bath, without its mask. */
-export function through(state: PlainState, { from, stages, how }: BathWork): PlainState {
+export function through(state: PlainState, { from, stages, how, strand }: BathWork): PlainState {
+  if (strand && from !== 'prepare') {
+    const { line } = strand.reduce(through, { ...state, line: state[from] })
+    return { ...state, line: layPoint(how, state.line, line) }
+  }
   const own = plainStages(stages)
   if (from === 'prepare') {
     // Strength mixes scene light.

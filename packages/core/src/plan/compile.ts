@@ -12,6 +12,8 @@ export interface BathWork {
   /** `prepare`: scene light stays scene light. `untreated`: the code values of the picture without any bath but those. */
   readonly from: 'prepare' | 'camera' | 'untreated' | 'line'
   readonly stages: readonly Stage[]
+  /** A line of its own in place of stages; it begins with what `from` says. */
+  readonly strand?: readonly BathWork[]
   readonly how: Laying
   readonly mask: Mask | null
 }
@@ -85,6 +87,7 @@ class PlanBuilder {
 
   add(bath: BathWork): void {
     if (bath.from === 'prepare') return this.prepare(bath)
+    if (bath.strand) return this.strand(bath, bath.strand)
     if (bath.from !== 'line' && covers(bath)) this.clear()
     else this.needLine()
     if (bath.mask) this.mask(bath.id, bath.mask)
@@ -149,6 +152,25 @@ class PlanBuilder {
   private fromCamera(stages: readonly Stage[]): void {
     this.run.push(load(this.camera.slot))
     this.pass([...this.camera.stages, ...stages])
+  }
+
+  /** Another line, made in the place of this one, which waits beside it. */
+  private strand(bath: BathWork, baths: readonly BathWork[]): void {
+    this.needLine()
+    this.endRun()
+    if (bath.mask) this.mask(bath.id, bath.mask)
+    this.ops.push({ op: 'run', steps: [load(SLOT.LINE), store(SLOT.KEPT)] })
+    const inner = new PlanBuilder(this.work)
+    Object.assign(inner, { camera: this.camera, preparing: this.preparing })
+    if (bath.from === 'line') Object.assign(inner, { made: true, at: { register: false, slot: true } })
+    for (const own of baths) inner.add(own)
+    inner.needLine()
+    inner.endRun()
+    this.ops.push(...inner.ops)
+    this.run.push(load(SLOT.LINE), load(SLOT.KEPT, 'line'))
+    this.at = { register: true, slot: false }
+    this.lay(bath)
+    this.graded = true
   }
 
   private fromUntreated(stages: readonly Stage[]): void {

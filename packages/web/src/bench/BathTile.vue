@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { NDropdown } from 'naive-ui'
 import { computed } from 'vue'
-import { kindById, moveBath, removeBath, takesEither, whyIdle, type Bath } from '@fogbath/core'
+import { kindById, moveBath, placeInLine, removeBath, takesEither, whyIdle, type Bath } from '@fogbath/core'
 import { ArrowBarToDown, ArrowBarToUp, Dots, Eye } from '@vicons/tabler'
 import FamilyEmblem from '../components/FamilyEmblem.vue'
 import IconButton from '../components/IconButton.vue'
@@ -25,6 +25,9 @@ const props = defineProps<{
 }>()
 const bench = useBenchStore()
 const name = computed(() => props.bath.name || kindById(props.bath.kind).label)
+
+/** It, or a bath of its strand, is the chosen one. */
+const chosen = computed(() => placeInLine(bench.recipe, bench.chosen) === props.index)
 
 /** Less than half a step of 8 bits is no change. */
 const NOTHING = 0.5 / 255
@@ -86,7 +89,7 @@ function act(key: string): void {
 <template>
   <article
     class="bath"
-    :class="{ chosen: bath.id === bench.chosen, marked: bench.marked.includes(bath.id), out: !bath.in, folded }"
+    :class="{ chosen: chosen, marked: bench.marked.includes(bath.id), out: !bath.in, folded }"
     :data-bath="bath.id"
   >
     <div class="head">
@@ -114,7 +117,7 @@ function act(key: string): void {
     <button
       class="tray"
       type="button"
-      :aria-pressed="bath.id === bench.chosen || bench.marked.includes(bath.id)"
+      :aria-pressed="chosen || bench.marked.includes(bath.id)"
       :aria-label="`${index + 1}: ${name}, ${Math.round(bath.strength)} %`"
       :title="folded ? `${name}: click to open it` : undefined"
       @click="choose($event)"

@@ -2,7 +2,7 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { VueDraggable } from 'vue-draggable-plus'
-import { moveBath, type Bath } from '@fogbath/core'
+import { moveBath, placeInLine, type Bath } from '@fogbath/core'
 import NamedSlider from '../components/NamedSlider.vue'
 import TestStrip from '../components/TestStrip.vue'
 import { useBenchStore } from '../stores/bench'
@@ -40,11 +40,7 @@ const { width } = useElementSize(root)
 /** What both ends and the padding take. */
 const ENDS = 246
 const rooms = computed(() =>
-  roomForTiles(
-    bench.recipe.baths.length,
-    bench.recipe.baths.findIndex((b) => b.id === bench.chosen),
-    width.value - ENDS,
-  ),
+  roomForTiles(bench.recipe.baths.length, placeInLine(bench.recipe, bench.chosen), width.value - ENDS),
 )
 </script>
 

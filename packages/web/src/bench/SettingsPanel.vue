@@ -2,7 +2,7 @@
 import { NInput, NSelect } from 'naive-ui'
 import { refThrottled } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
-import { LAY_MODES, kindById, takesEither, type Control, type LayMode } from '@fogbath/core'
+import { LAY_MODES, kindById, placeInLine, takesEither, type Control, type LayMode } from '@fogbath/core'
 import NamedSlider from '../components/NamedSlider.vue'
 import { useBenchStore } from '../stores/bench'
 import BathViews from './BathViews.vue'
@@ -26,6 +26,11 @@ const fields = computed(() =>
     ([, f]) => f.control !== 'drawn',
   ),
 )
+/** The strand that holds the bath. */
+const holder = computed(() => {
+  const at = bench.recipe.baths[placeInLine(bench.recipe, bench.chosen)]
+  return at && at.id !== bench.chosen ? at : null
+})
 const drawing = computed(() => DRAWN[kind.value?.id ?? ''])
 const groups = computed(() => ['Main', ...new Set(fields.value.map(([, f]) => f.group)), 'Mask', 'Laying'])
 const group = ref('Main')
@@ -81,6 +86,9 @@ function drag(moves: { setting: string; by: number }[]): void {
         {{ takesEither(kind) ? bench.bath.takes : kind.stretch === 'prepare' ? 'camera' : 'line' }}</span
       >
     </div>
+    <button v-if="holder" class="word" type="button" @click="bench.chosen = holder.id">
+      ← in the strand {{ holder.name || kindById(holder.kind).short }}
+    </button>
     <div class="strength">
       <span>Strength</span>
       <NamedSlider

@@ -1,4 +1,12 @@
-import { MOST_PICKS, MOST_PROBES, PROBE_REACH, changePartSettings, luminance, type ProbeMark } from '@fogbath/core'
+import {
+  MOST_PICKS,
+  MOST_PROBES,
+  PROBE_REACH,
+  changePartSettings,
+  luminance,
+  placeInLine,
+  type ProbeMark,
+} from '@fogbath/core'
 import { computed, shallowRef } from 'vue'
 import { watchEach } from '../components/watchEach'
 import { useBenchStore } from '../stores/bench'
@@ -47,7 +55,7 @@ export function useProbes(picture: ReturnType<typeof usePicture>) {
     const { bath, sampler } = bench
     if (!question || !bath || !sampler) return
     const { coming, scene } = await picture.engines.side.probe(question, u, v, Math.max(PROBE_REACH, reach))
-    sampler.take(coming[bench.recipe.baths.indexOf(bath)]!, scene)
+    sampler.take(coming[placeInLine(bench.recipe, bath.id)]!, scene)
   }
 
   /** Takes what a probe measures for the footage's own mid grey, before any trims; null forgets it. */

@@ -52,6 +52,9 @@ export const CURVE_NAMES = ['master', 'red', 'green', 'blue', 'luma'] as const
 export type CurveName = (typeof CURVE_NAMES)[number]
 const isChannel = (name: CurveName): boolean => name === 'red' || name === 'green' || name === 'blue'
 
+/** Where a held range has its points: two at either edge, so that between them the curve is the diagonal itself. */
+const HELD_AT = [0, 0.08, 0.5, 0.92, 1]
+
 /** The points that a curve is drawn through: its own, with what is held and pinned put in. */
 export function curvePoints(s: Settings, name: CurveName): Points {
   let own = s[name]
@@ -59,7 +62,7 @@ export function curvePoints(s: Settings, name: CurveName): Points {
   if (!s.hold || !isChannel(name)) return own
   const [middle, half] = [s.holdAt / 100, s.holdWidth / 200]
   const [low, high] = [Math.max(0, middle - half), Math.min(1, middle + half)]
-  const held = [low, (low + high) / 2, high].map((x) => [x, x] as const)
+  const held = HELD_AT.map((share) => low + share * (high - low)).map((x) => [x, x] as const)
   // What lies across the held range would make the curve fall.
   return [...own.filter(([x, y]) => x < low && y <= low), ...held, ...own.filter(([x, y]) => x > high && y >= high)]
 }
@@ -108,7 +111,7 @@ export const toneCurves = defineKind({
     recipe: 'split-warm-cool',
     about: 'Curves through points.',
     model:
-      'Monotone piecewise cubics (Fritsch and Carlson 1980) over code values; outside the points the ends hold. Luma first (its difference is added to all channels), then all, then each channel. A held range puts three points on the diagonal in place of those in it.',
+      'Monotone piecewise cubics (Fritsch and Carlson 1980) over code values; outside the points the ends hold. Luma first (its difference is added to all channels), then all, then each channel. A held range puts five points on the diagonal in place of those in it.',
   },
   schema: CurvesSettings,
   takes: 'line',

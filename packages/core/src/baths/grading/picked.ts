@@ -21,7 +21,7 @@ const PickedSettings = Type.Object(
     reach: number(20, 95, 80, {
       title: 'Reach',
       description:
-        'How unlike it a colour may be and still change: at 100 % greys would; at half the reach it changes in full.',
+        'How unlike it a colour may be and still change: at 100 % greys would; at a fifth of that it changes in full.',
       ...{ ...texts, unit: '%', step: 1 },
     }),
     becomes: choice(['turned', 'drained'], ['Another colour', 'Grey'], 'turned', {
@@ -43,6 +43,8 @@ type Settings = Static<typeof PickedSettings>
 type Seen = readonly [luma: number, u: number, v: number]
 const seen = ([r, g, b]: Triple): Seen => [codeLuma(r, g, b), uOf(r, g, b), vOf(g, b)]
 
+/** Share of the reach within which a colour changes in full. */
+const FULL = 0.2
 /** A picked colour paler than this counts as having so much chroma. */
 const PALEST = 0.08
 
@@ -64,7 +66,7 @@ function changed(s: Settings): PointFunction {
   ] as const
   return (r, g, b, out) => {
     const [luma, u, v] = seen([r, g, b])
-    const share = (s.amount / 100) * (1 - rise(apart([luma, u, v], from, unit), reach / 2, reach))
+    const share = (s.amount / 100) * (1 - rise(apart([luma, u, v], from, unit), FULL * reach, reach))
     if (s.becomes === 'drained') return fromChroma(luma, u * (1 - share), v * (1 - share), out)
     const full = Math.min(1, Math.hypot(u, v) / unit)
     const [du, dv] = [u * turn[0] - v * turn[1] - u, u * turn[1] + v * turn[0] - v]
@@ -84,7 +86,7 @@ export const pickedColour = defineKind({
     recipe: 'blue-turned',
     about: 'A picked colour and its neighbours, moved.',
     model:
-      'Distance in luma (halved) and the hexagon’s plane, in units of the picked colour’s chroma. Within half the reach chroma is turned and stretched as the picked one is to become the other, out to the reach ever less; luma moves by their difference in proportion to chroma; or chroma goes. A table of 33³ code values.',
+      'Distance in luma (halved) and the hexagon’s plane, in units of the picked colour’s chroma. Within a fifth of the reach chroma is turned and stretched as the picked one is to become the other, out to the reach ever less; luma moves by their difference in proportion to chroma; or chroma goes. A table of 33³ code values.',
   },
   schema: PickedSettings,
   takes: 'line',

@@ -72,8 +72,9 @@ export function balanceTone(s: BalanceSettings): (light: number) => number {
   return (light) => {
     if (!(light > 0)) return light
     const stops = Math.log2(light / 0.18)
-    // Up to 1.2 stops about three stops below mid grey, nothing at either end.
-    if (stops < 0) return light * 2 ** (-open * 1.2 * (stops / 3) * Math.exp(1 + stops / 3))
+    // Up to 1.2 stops at three stops below mid grey, nothing at either end.
+    const t = -stops / 3
+    if (t > 0) return light * 2 ** (open * 1.2 * (t * Math.exp(1 - t)) ** 2)
     const above = stops - s.knee
     if (above <= 0 || roll === 0) return light
     // From a slope of 1 to a slope that falls with every stop.

@@ -5,6 +5,7 @@ import HuesPanel from './HuesPanel.vue'
 import LutPanel from './LutPanel.vue'
 import MixerPanel from './MixerPanel.vue'
 import RangesPanel from './RangesPanel.vue'
+import StrandPanel from './StrandPanel.vue'
 import SplitPanel from './SplitPanel.vue'
 
 /** Kinds whose settings, or some of them, are better seen than typed; each is given its bath. */
@@ -16,4 +17,5 @@ export const DRAWN: Readonly<Record<string, Component>> = {
   mixer: MixerPanel,
   ranges: RangesPanel,
   'split-by-hand': SplitPanel,
+  strand: StrandPanel,
 }

@@ -1,6 +1,6 @@
 import { useDebounceFn } from '@vueuse/core'
 import { inject, shallowRef, type InjectionKey } from 'vue'
-import type { Bath, Incoming } from '@fogbath/core'
+import { placeInLine, type Bath, type Incoming } from '@fogbath/core'
 import { watchEach } from '../../components/watchEach'
 import { useBenchStore } from '../../stores/bench'
 import type { Engine } from '../../workers/engine'
@@ -20,7 +20,8 @@ export function useIncoming(bath: () => Bath) {
 
   async function read(): Promise<void> {
     const { shot, recipe, frame } = bench
-    if (!shot || !recipe.baths.some((b) => b.id === bath().id)) return
+    const at = placeInLine(recipe, recipe.baths[at]!.id)
+    if (!shot || at < 0) return
     const mine = ++run
     const got = await side
       .incoming({ source: sourceOf(shot), frame, recipe, trims: shot.trims }, bath().id)
@@ -31,7 +32,7 @@ export function useIncoming(bath: () => Bath) {
   const rest = useDebounceFn(() => void read(), REST_MS)
   /** The baths before this one. */
   const before = (): string => {
-    const at = bench.recipe.baths.findIndex((b) => b.id === bath().id)
+    const at = placeInLine(bench.recipe, bath().id)
     return JSON.stringify(bench.recipe.baths.slice(0, Math.max(0, at)))
   }
   watchEach(

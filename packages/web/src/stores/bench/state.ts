@@ -1,4 +1,4 @@
-import { NO_MARKS, SHIPPED_RECIPES, type Bath, type ChartName, type Recipe, type Triple } from '@fogbath/core'
+import { NO_MARKS, SHIPPED_RECIPES, findBath, type Bath, type ChartName, type Recipe, type Triple } from '@fogbath/core'
 import { useStorage } from '@vueuse/core'
 import { computed, ref, shallowReactive, shallowRef } from 'vue'
 import type { Production, Shot, Trial } from '../../api/types'
@@ -73,7 +73,7 @@ export function benchState() {
   /** A shot is on its way; what is seen is still the one before. */
   const opening = ref(false)
 
-  const bath = computed(() => recipe.value.baths.find((b) => b.id === chosen.value) ?? null)
+  const bath = computed(() => findBath(recipe.value, chosen.value) ?? null)
   /** The chosen bath and those marked with it, in the order of the line. */
   const baths = computed(() => recipe.value.baths.filter((b) => b.id === chosen.value || marked.value.includes(b.id)))
   const shots = computed(() => production.value?.shots ?? [])
@@ -98,7 +98,7 @@ export function benchState() {
   /** Turns to another line; what was chosen in the old one and is not there any more is no longer. */
   function turnTo(next: Recipe): void {
     recipe.value = next
-    const has = (id: string): boolean => next.baths.some((b) => b.id === id)
+    const has = (id: string): boolean => findBath(next, id) !== undefined
     if (!chosen.value || !has(chosen.value)) chosen.value = next.baths[0]?.id ?? null
     marked.value = marked.value.filter(has)
     if (tap.value !== null && tap.value > next.baths.length) tap.value = null

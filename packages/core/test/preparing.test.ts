@@ -1,0 +1,204 @@
+import { describe, expect, it } from 'vitest'
+import {
+  LAMPS,
+  OBSERVER,
+  SAMPLES,
+  blackBodyXy,
+  checkRecipe,
+  daylightXy,
+  displayCode,
+  exposureOfGrey,
+  kindById,
+  lightOf,
+  lightXyz,
+  luminance,
+  neutralAt,
+  nmAt,
+  packLut,
+  plainLine,
+  plainStages,
+  proposeLevels,
+  readCube,
+  transform,
+  BT709_TO_XYZ,
+  XYZ_TO_BT709,
+  type BalanceSettings,
+  type Triple,
+} from '../src'
+import { grey, lineOf, settingsOf } from './helpers'
+
+type Settings = Record<string, unknown>
+function lightsOf(kind: string, settings: Settings, light: Triple): Triple {
+  const out = new Float64Array(3)
+  plainStages(kindById(kind).stages(settingsOf(kind, settings)))(...light, out)
+  return [out[0]!, out[1]!, out[2]!]
+}
+
+/** xy of a spectrum by summing over the observer. */
+function xyOf(power: (nm: number) => number): [number, number] {
+  const sums = [0, 0, 0]
+  for (let i = 0; i < SAMPLES; i++)
+    [OBSERVER.x, OBSERVER.y, OBSERVER.z].forEach((bar, k) => (sums[k]! += bar[i]! * power(nmAt(i))))
+  const all = sums[0]! + sums[1]! + sums[2]!
+  return [sums[0]! / all, sums[1]! / all]
+}
+
+/** Planck's law (1900), with c2 of the International Temperature Scale of 1990, metres kelvin. */
+const planck =
+  (kelvin: number) =>
+  (nm: number): number =>
+    (nm * 1e-9) ** -5 / (Math.exp(1.4388e-2 / (nm * 1e-9 * kelvin)) - 1)
+
+describe('the light of a scene', () => {
+  it.each([2000, 2856, 3500, 4500])('a black body of %s K has the chromaticity of Planck’s law', (kelvin) => {
+    const [x, y] = xyOf(planck(kelvin))
+    const [gx, gy] = blackBodyXy(kelvin)
+    expect(Math.abs(gx - x)).toBeLessThan(0.0006)
+    expect(Math.abs(gy - y)).toBeLessThan(0.0006)
+  })
+  it('daylight has that of the tables of CIE 15 (D50, D55, D65, D75)', () => {
+    // CIE 15:2018, table 4: temperatures of the old c2 times 1.4388 / 1.438.
+    for (const [t, x, y] of [
+      [5000, 0.3457, 0.3585],
+      [5500, 0.3324, 0.3474],
+      [6500, 0.3127, 0.329],
+      [7500, 0.299, 0.3149],
+    ]) {
+      const [gx, gy] = daylightXy((t! * 1.4388) / 1.438)
+      expect(gx).toBeCloseTo(x!, 3)
+      expect(gy).toBeCloseTo(y!, 3)
+    }
+  })
+  it('is found again from its colour, tint and all', () => {
+    for (const kelvin of [2400, 3200, 4300, 5000, 6504, 9000])
+      for (const tint of [-60, 0, 45]) {
+        const light = lightXyz(kelvin, tint)
+        const { kelvin: k, tint: t } = lightOf(light)
+        const uv = ([x, y, z]: Triple) => [(4 * x) / (x + 15 * y + 3 * z), (9 * y) / (x + 15 * y + 3 * z)]
+        const [a, b] = [uv(light), uv(lightXyz(k, t))]
+        expect(Math.hypot(a[0]! - b[0]!, a[1]! - b[1]!), `${kelvin} ${tint}`).toBeLessThan(0.0002)
+        if (tint === 0) expect(Math.abs(1e6 / k - 1e6 / kelvin), `${kelvin}`).toBeLessThan(0.7)
+      }
+  })
+})
+
+describe('the balance bath', () => {
+  it('makes tungsten light (illuminant A) neutral where it is told so, and a click finds that light', () => {
+    const [x, y] = xyOf((nm) => LAMPS.tungsten[Math.round((nm - 380) / 10)]!)
+    const light = transform(XYZ_TO_BT709, [(0.18 * x) / y, 0.18, (0.18 * (1 - x - y)) / y])
+    const settings = neutralAt(light)
+    const [r, g, b] = lightsOf('balance', settings, light)
+    expect(r / g).toBeCloseTo(1, 2)
+    expect(b / g).toBeCloseTo(1, 2)
+    // White balance is not exposure.
+    expect(luminance([r, g, b])).toBeCloseTo(transform(BT709_TO_XYZ, light)[1], 1)
+  })
+  it('sets a card to 18 %, whatever else is set', () => {
+    const settings = settingsOf('balance', { kelvin: 4000, black: 0.5, white: 0.4, shadows: 40, rollOff: 50 })
+    const card: Triple = [0.05, 0.06, 0.08]
+    const { exposure } = exposureOfGrey(settings as unknown as BalanceSettings, card)
+    expect(luminance(lightsOf('balance', { ...settings, exposure }, card))).toBeCloseTo(0.18, 2)
+  })
+  it('opens shadows and rolls lights off without a fall or a corner, mid grey staying', () => {
+    for (const settings of [
+      { shadows: 100 },
+      { shadows: -100 },
+      { rollOff: 100, knee: 0.5 },
+      { shadows: 60, rollOff: 40 },
+    ]) {
+      const at = (stops: number) => Math.log2(lightsOf('balance', settings, grey(0.18 * 2 ** stops))[1] / 0.18)
+      expect(at(0)).toBeCloseTo(0, 9)
+      let [last, slope] = [at(-10), 1]
+      for (let stops = -9.9; stops < 7; stops += 0.1) {
+        const now = at(stops)
+        expect(now, `${stops}`).toBeGreaterThan(last)
+        const own = (now - last) / 0.1
+        if (stops > -9.7) expect(Math.abs(own - slope)).toBeLessThan(0.2)
+        ;[last, slope] = [now, own]
+      }
+    }
+    expect(lightsOf('balance', { shadows: 100 }, grey(0.18 / 8))[0]).toBeCloseTo((0.18 / 8) * 2 ** 1.2, 6)
+  })
+  it('proposes levels from the ends of a picture and counts what is clipped', () => {
+    const pixels = new Float32Array(4 * 1000)
+    for (let i = 0; i < 1000; i++) pixels.fill(0.012 + (0.4 * i) / 1000, 4 * i, 4 * i + 3)
+    for (let i = 980; i < 1000; i++) pixels[4 * i] = 1
+    const { black, white, clipped } = proposeLevels((r, g, b, out) => void out.set([r, g, b]), pixels, 1)
+    expect(clipped).toBeCloseTo(0.02, 6)
+    expect(black).toBeGreaterThan(0.9)
+    expect(black).toBeLessThanOrEqual(1.5)
+    expect(white).toBeGreaterThan(0.4)
+  })
+})
+
+describe('printer lights', () => {
+  it('twelve points more are a stop less', () => {
+    const out = lightsOf('printer-lights', { lightRed: 37, master: -12 }, [0.4, 0.4, 0.4])
+    expect(out[0]).toBeCloseTo(0.4, 9)
+    expect(out[1]).toBeCloseTo(0.8, 9)
+  })
+})
+
+const cube = (rows: readonly string[], head = 'LUT_3D_SIZE 2'): string =>
+  ['# a LUT', 'TITLE "test"', head, ...rows].join('\n')
+const corners = ['0 0 0', '1 0 0', '0 1 0', '1 1 0', '0 0 1', '1 0 1', '0 1 1', '1 1 1']
+
+describe('a .cube that comes in', () => {
+  it.each<[string, string, RegExp]>([
+    [
+      '300 nodes a side',
+      cube([], 'LUT_3D_SIZE 300'),
+      /Line 3.*size '300' of a 3D LUT must be a whole number from 2 to 129/,
+    ],
+    ['a row too few', cube(corners.slice(1)), /has 7 rows of numbers; a 3D LUT of size 2 has 8/],
+    ['what is no number', cube([...corners.slice(0, 7), '1 nan 1']), /Line 11.*'1 nan 1' must be three finite numbers/],
+    ['two numbers in a row', cube(['0 0', ...corners.slice(1)]), /Line 4.*three finite numbers/],
+    ['no size', cube(corners, '# none'), /neither LUT_1D_SIZE nor LUT_3D_SIZE/],
+    ['two sizes', cube(['LUT_1D_SIZE 4', ...corners]), /Line 4.*second size/],
+    [
+      'a range that is none',
+      cube(['DOMAIN_MIN 0 1 0', 'DOMAIN_MAX 1 1 1', ...corners]),
+      /DOMAIN_MAX \(1\) is not above DOMAIN_MIN \(1\)/,
+    ],
+    ['a file of another kind', '{"version": 1}', /Line 1.*neither a keyword nor three numbers/],
+  ])('is refused with its line: %s', (_, text, message) => {
+    expect(() => readCube(text)).toThrow(message)
+  })
+  it('that changes nothing changes nothing, as 1-D and as 3-D, of any size', () => {
+    const line = (n: number) =>
+      Array.from({ length: n }, (_, i) =>
+        Array(3)
+          .fill(i / (n - 1))
+          .join(' '),
+      )
+    const whole = (n: number) =>
+      Array.from({ length: n ** 3 }, (_, i) =>
+        [i % n, Math.floor(i / n) % n, Math.floor(i / n ** 2)].map((v) => v / (n - 1)).join(' '),
+      )
+    for (const text of [cube(corners), cube(whole(17), 'LUT_3D_SIZE 17'), cube(line(5), 'LUT_1D_SIZE 5')]) {
+      const lut = packLut(readCube(text), 'a.cube')
+      for (const e of ['acescct', 'linear']) {
+        const out = lightsOf('input-lut', { lut, takes: e, gives: e }, [0.3, 0.12, 0.5])
+        ;[0.3, 0.12, 0.5].forEach((v, k) => expect(out[k]! / v).toBeCloseTo(1, 2))
+      }
+    }
+  })
+  it('is read between its nodes: a LUT that halves what comes in is a stop', () => {
+    const lut = packLut(readCube(cube(corners.map((row) => row.replaceAll('1', '0.5')))), 'half.cube')
+    const out = lightsOf('input-lut', { lut, takes: 'linear', gives: 'linear' }, [0.4, 0.2, 0.8])
+    ;[0.2, 0.1, 0.4].forEach((v, k) => expect(out[k]).toBeCloseTo(v, 4))
+  })
+  it('that lost nodes on its way is refused, naming them', () => {
+    const lut = { ...packLut(readCube(cube(corners)), 'a.cube'), nodes: 'AAAA' }
+    expect(() => checkRecipe(lineOf('input-lut', { lut }))).toThrow(
+      /holds 1.5 numbers; one of its kind \(3D\) holds 107811/,
+    )
+  })
+})
+
+it('prepared light is what the baths behind it take, and what is seen where there is none', () => {
+  const line = plainLine(lineOf('balance', { exposure: 1 }))
+  const out = new Float64Array(3)
+  line(0.09, 0.09, 0.09, out)
+  expect(out[1]).toBeCloseTo(displayCode(0.18), 3)
+})
