@@ -34,7 +34,7 @@ test('footage is dropped on the page, and picked from the watched folder as a se
   await page.getByRole('button', { name: 'Make' }).click()
   await expect(page.getByText('No footage yet.')).toBeVisible()
 
-  const bytes = readFileSync('docs/processes/instant.png').toString('base64')
+  const bytes = readFileSync('docs/baths/instant.png').toString('base64')
   const files = await page.evaluateHandle((base64) => {
     const transfer = new DataTransfer()
     const data = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))
@@ -49,7 +49,7 @@ test('footage is dropped on the page, and picked from the watched folder as a se
 
   const { folder } = (await (await page.request.get('/api/watched')).json()) as { folder: string }
   mkdirSync(join(folder, 'reel'), { recursive: true })
-  for (const n of [1, 2, 3]) copyFileSync('docs/processes/aged-print.png', join(folder, 'reel', `r.000${n}.png`))
+  for (const n of [1, 2, 3]) copyFileSync('docs/baths/aged-print.png', join(folder, 'reel', `r.000${n}.png`))
   await page.getByRole('button', { name: 'From the watched folder' }).click()
   for (const n of [1, 2, 3]) await page.getByText(`reel/r.000${n}.png`).click()
   await page.getByText('one numbered sequence').click()

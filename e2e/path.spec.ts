@@ -85,3 +85,21 @@ test('from the demo production to a downloaded render that equals core', async (
     expect(sum / (3 * n)).toBeLessThan(1)
   })
 })
+
+test('older productions are asked for page by page', async ({ page }) => {
+  const ids: number[] = []
+  try {
+    for (let i = 0; i < 16; i++) {
+      const made = await page.request.post('/api/productions', { data: { name: `Page filler ${i}` } })
+      ids.push(((await made.json()) as { id: number }).id)
+    }
+    await page.goto('/')
+    await expect(page.getByText('Page filler 15')).toBeVisible()
+    await expect(page.getByText('Page filler 0', { exact: true })).toHaveCount(0)
+    await page.getByRole('button', { name: 'Older productions' }).click()
+    await expect(page.getByText('Page filler 0', { exact: true })).toBeVisible()
+  } finally {
+    // The other tests look for the demo on the first page.
+    for (const id of ids) await page.request.delete(`/api/productions/${id}`)
+  }
+})

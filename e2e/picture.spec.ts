@@ -74,7 +74,7 @@ test('wipes, pairs, and what they are held against', async ({ page }) => {
     await page.locator('.against').click()
     const chooser = page.waitForEvent('filechooser')
     await page.locator('.n-base-select-option', { hasText: 'reference picture' }).click()
-    await (await chooser).setFiles('docs/processes/instant.png')
+    await (await chooser).setFiles('docs/baths/instant.png')
     await differs(page, withTrial, 3)
     const withReference = await restedPicture(page)
     await compareWith(page, 'shot Dawn fog')

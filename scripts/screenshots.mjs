@@ -43,11 +43,18 @@ const VIEWS = {
     await press(page, 'w')
     await page.waitForTimeout(1500)
   },
-  palette: async (page) => {
+  board: async (page) => {
     await open(page, 'Lock gate')
     await press(page, 'a')
-    await page.keyboard.type('tone')
-    await page.waitForTimeout(2500)
+    await page.keyboard.press('ArrowDown')
+    await page.waitForTimeout(6000)
+  },
+  grading: async (page) => {
+    await open(page, 'Regatta bunting')
+    await press(page, 'a')
+    await page.locator('[data-entry="red-poster"]').click()
+    await page.locator('[data-bath]').nth(1).locator('.tray').click()
+    await page.waitForTimeout(3000)
   },
   keys: async (page) => {
     await open(page, 'Dawn fog')

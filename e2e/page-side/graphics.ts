@@ -98,7 +98,10 @@ function* plans(): Generator<readonly [string, Plan]> {
   const own = (recipe: Recipe, shown = 'bt1886', trims?: Trims): Plan =>
     compileLine(recipe, { ...(trims && { trims }), shown: recodeStages(encodingById(shown)) })
   for (const recipe of SHIPPED_RECIPES) yield [recipe.id, own(recipe)]
-  for (const { id } of KINDS) yield [`kind ${id}`, own(line([newBath(id, 'one')]))]
+  for (const { id, sample } of KINDS) yield [`kind ${id}`, own(line([newBath(id, 'one', sample)]))]
+  const hard = newBath('contrast', 'hard', { amount: 60, works: 'light' })
+  const strand = newBath('strand', 'strand', { baths: [{ ...toned, takes: 'camera' }, hard] })
+  yield ['a strand', own(line([plain, { ...strand, lay: 'multiply' }]))]
   for (const { id } of ENCODINGS) yield [`shown in ${id}`, own(line([plain]), id)]
   for (const lay of LAY_MODES)
     for (const under of [false, true])

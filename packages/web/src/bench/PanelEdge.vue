@@ -6,6 +6,8 @@ import { useLookStore } from '../stores/look'
 const look = useLookStore()
 const LEAST = 320
 const most = (): number => Math.round(window.innerWidth * 0.6)
+/** What it is where nobody has set it, see BenchView.vue. */
+const own = (): number => Math.round(Math.min(480, Math.max(340, window.innerWidth / 3)))
 const holding = ref(false)
 const set = (width: number): void => void (look.panel.width = Math.round(Math.min(most(), Math.max(LEAST, width))))
 const now = (edge: HTMLElement): number => window.innerWidth - edge.getBoundingClientRect().left
@@ -30,7 +32,8 @@ function key(e: KeyboardEvent): void {
     role="separator"
     aria-orientation="vertical"
     aria-label="Width of the panels"
-    :aria-valuenow="look.panel.width ?? undefined"
+    :aria-valuenow="look.panel.width ?? own()"
+    :aria-valuemax="most()"
     :aria-valuemin="LEAST"
     tabindex="0"
     title="Drag to make the panels wider; double click: their own width"

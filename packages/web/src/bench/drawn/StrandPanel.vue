@@ -83,6 +83,7 @@ const nameOf = (b: Bath): string => b.name || kindById(b.kind).label
     <div class="add">
       <NSelect
         size="tiny"
+        filterable
         placeholder="Add a bath"
         :value="null"
         :options="kinds"
@@ -92,6 +93,7 @@ const nameOf = (b: Bath): string => b.name || kindById(b.kind).label
       />
       <NSelect
         size="tiny"
+        filterable
         placeholder="Take a recipe"
         :value="null"
         :options="recipes"

@@ -20,11 +20,11 @@ export function useIncoming(bath: () => Bath) {
 
   async function read(): Promise<void> {
     const { shot, recipe, frame } = bench
-    const at = placeInLine(recipe, recipe.baths[at]!.id)
+    const at = placeInLine(recipe, bath().id)
     if (!shot || at < 0) return
     const mine = ++run
     const got = await side
-      .incoming({ source: sourceOf(shot), frame, recipe, trims: shot.trims }, bath().id)
+      .incoming({ source: sourceOf(shot), frame, recipe, trims: shot.trims }, recipe.baths[at]!.id)
       .catch(() => null)
     if (mine === run) incoming.value = got
   }

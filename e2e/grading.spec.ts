@@ -1,0 +1,236 @@
+import { expect, test, type Page } from '@playwright/test'
+import {
+  add,
+  benchOfCopy,
+  canvas,
+  differs,
+  press,
+  readPicture,
+  restedPicture,
+  sameAs,
+  saturation,
+  saved,
+  tile,
+  tiles,
+} from './helpers'
+
+const board = (page: Page) => page.getByRole('dialog', { name: 'Add to the line' })
+/** How many greys a tile of the board shows. */
+const shades = (page: Page, entry: string) =>
+  board(page)
+    .locator(`[data-entry="${entry}"] canvas`)
+    .first()
+    .evaluate((c) => {
+      const { width, height } = c as HTMLCanvasElement
+      return new Set((c as HTMLCanvasElement).getContext('2d')!.getImageData(0, 0, width, height).data).size
+    })
+
+test('adding is a board of live pictures beside the picture, walked by arrows', async ({ page }) => {
+  await benchOfCopy(page, 'Regatta bunting')
+  const before = await restedPicture(page)
+  await press(page, 'a')
+  await expect.poll(() => shades(page, 'contrast'), { timeout: 20_000 }).toBe(1)
+  await expect.poll(() => shades(page, 'balance'), { timeout: 20_000 }).toBeGreaterThan(60)
+  // What is out of sight is drawn when it comes into view.
+  await board(page).locator('[data-entry="contrast"]').first().scrollIntoViewIfNeeded()
+  await expect.poll(() => shades(page, 'contrast'), { timeout: 20_000 }).toBeGreaterThan(60)
+  await board(page).getByRole('textbox', { name: 'Search' }).focus()
+  await page.keyboard.press('ArrowDown')
+  const focused = () => page.evaluate(() => (document.activeElement as HTMLElement).dataset['entry'])
+  expect(await focused()).toBe('balance')
+  await page.keyboard.press('ArrowRight')
+  expect(await focused()).toBe('printer-lights')
+  // The big picture shows what is pointed at, with the settings of an example.
+  await expect(page.locator('.tapped')).toHaveText('preview')
+  await differs(page, before)
+  await expect(board(page)).toContainText('it is added neutral')
+  await page.keyboard.press('Enter')
+  await expect(board(page)).toBeHidden()
+  await expect(tile(page, 'Printer lights')).toHaveClass(/chosen/)
+  await sameAs(page, before, 1.2)
+  await press(page, 'a')
+  await page.keyboard.press('Escape')
+  await expect(board(page)).toBeHidden()
+  await expect(tiles(page)).toHaveCount(2)
+})
+
+test('a curve gets points by a click, by keys and from the picture, and undo takes them back', async ({ page }) => {
+  await benchOfCopy(page, 'Dawn fog')
+  await add(page, 'curves')
+  const before = await restedPicture(page)
+  const field = page.getByRole('group', { name: 'curve All' })
+  const points = field.getByRole('slider')
+  await expect(points).toHaveCount(2)
+  const box = (await field.boundingBox())!
+  await page.mouse.click(box.x + 0.5 * box.width, box.y + 0.2 * box.height)
+  await expect(points).toHaveCount(3)
+  await expect(points.nth(1)).toHaveAttribute('aria-valuetext', /in 50 %, out 80 %/)
+  await differs(page, before, 4)
+  await points.nth(1).focus()
+  for (let i = 0; i < 30; i++) await page.keyboard.press('ArrowDown')
+  await expect(points.nth(1)).toHaveAttribute('aria-valuetext', /out 50 %/)
+  await sameAs(page, before, 1.5)
+  await page.keyboard.press('Delete')
+  await expect(points).toHaveCount(2)
+  await page.getByRole('button', { name: 'set a point at a tone' }).click()
+  await canvas(page).click({ position: { x: 300, y: 60 } })
+  await expect(points).toHaveCount(3)
+  await expect(page.getByText('click on the picture …')).toBeVisible()
+  await press(page, 'Escape')
+  await page.getByRole('button', { name: 'make straight' }).click()
+  await expect(points).toHaveCount(2)
+  await press(page, 'Control+z')
+  await expect(points).toHaveCount(3)
+})
+
+test('colours are drained by hue, turned by a pad, mixed by a table', async ({ page }) => {
+  await benchOfCopy(page, 'Regatta bunting')
+  await add(page, 'hue-response')
+  await restedPicture(page)
+  const full = await saturation(page)
+  const field = page.getByRole('group', { name: 'curve saturation' })
+  for (let i = 0; i < 6; i++) {
+    await field.getByRole('slider').nth(i).focus()
+    for (let k = 0; k < 10; k++) await page.keyboard.press('ArrowDown')
+  }
+  await expect.poll(() => saturation(page)).toBeLessThan(full * 0.85)
+  await add(page, 'mixer')
+  const mono = page.locator('[data-setting="output"] .n-select')
+  await mono.click()
+  await page.locator('.n-base-select-option', { hasText: 'One, black and white' }).click()
+  await expect.poll(() => saturation(page)).toBeLessThan(2)
+  await expect(page.getByRole('row', { name: /grey/ })).toContainText('100 %')
+  await add(page, 'split-by-hand')
+  await expect.poll(() => saturation(page)).toBeGreaterThan(8)
+  const pad = page.getByRole('slider', { name: 'Lights: hue and amount' })
+  await pad.focus()
+  for (let k = 0; k < 12; k++) await page.keyboard.press('ArrowDown')
+  await expect(pad).toHaveAttribute('aria-valuetext', /amount 0 %/)
+})
+
+test('the balance bath takes a grey, a card and levels from the picture', async ({ page }) => {
+  await benchOfCopy(page, 'Keeper and apprentice')
+  await add(page, 'balance')
+  const before = await restedPicture(page)
+  const kelvin = page.getByRole('textbox', { name: 'Light of the scene, number' })
+  await expect(kelvin).toHaveValue('6504')
+  await page.getByRole('button', { name: 'make a grey neutral' }).click()
+  await canvas(page).click({ position: { x: 60, y: 200 } })
+  await expect(kelvin).not.toHaveValue('6504')
+  await differs(page, before)
+  await page.getByRole('button', { name: 'set a grey card to 18 %' }).click()
+  await canvas(page).click({ position: { x: 60, y: 200 } })
+  await expect(page.getByText('grey card', { exact: true })).toBeVisible()
+  await expect(page.getByRole('textbox', { name: 'Exposure, number' })).not.toHaveValue('0')
+  await page.getByRole('button', { name: 'propose levels' }).click()
+  await expect(page.getByRole('status').filter({ hasText: 'of the pixels are clipped' })).toBeVisible()
+  await page.getByRole('button', { name: 'Leave them' }).click()
+  await expect(page.getByRole('textbox', { name: 'White level, number' })).toHaveValue('0')
+  await page.getByRole('button', { name: 'propose levels' }).click()
+  await page.getByRole('button', { name: 'Take them' }).click()
+  await expect(page.getByRole('textbox', { name: 'White level, number' })).not.toHaveValue('0')
+})
+
+test('levels are proposed for many shots, each its own, and put on as one step', async ({ page }) => {
+  const { production } = await benchOfCopy(page, 'Dawn fog')
+  await page.getByRole('button', { name: 'mark all' }).click()
+  await page.getByRole('button', { name: 'Propose their levels' }).click()
+  const sheet = page.getByRole('dialog', { name: 'Prepare these 4 shots' })
+  await expect(sheet.getByText(/^black .* clipped/)).toHaveCount(4, { timeout: 30_000 })
+  await sheet.getByRole('checkbox', { name: 'Night lantern' }).click()
+  await sheet.getByRole('button', { name: 'Take them for 3 shots' }).click()
+  await expect(sheet).toBeHidden()
+  const levels = async () => {
+    const whole = (await (await page.request.get(`/api/productions/${production}`)).json()) as {
+      shots: {
+        name: string
+        trialId: number
+        trials: { id: number; recipe: { baths: { kind: string; settings: object }[] } }[]
+      }[]
+    }
+    return whole.shots.flatMap((s) =>
+      s.trials
+        .find((t) => t.id === s.trialId)!
+        .recipe.baths.filter((b) => b.kind === 'balance')
+        .map((b) => JSON.stringify(b.settings)),
+    )
+  }
+  const put = await levels()
+  expect(put).toHaveLength(3)
+  expect(new Set(put).size).toBe(3)
+  await press(page, 'Control+z')
+  await expect.poll(levels).toEqual([])
+})
+
+test('a LUT that is no good is told with its line and changes nothing; a good one works', async ({ page }) => {
+  await benchOfCopy(page, 'Lock gate')
+  await add(page, 'input-lut')
+  const before = await restedPicture(page)
+  const bring = (name: string, text: string) =>
+    page.locator('[data-test=lut]').setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) })
+  await bring('broken.cube', 'LUT_3D_SIZE 2\n0 0 0\n1 nan 0\n')
+  await expect(page.getByRole('alert')).toHaveText(/broken.cube: Line 3.*'1 nan 0' must be three finite numbers/)
+  await bring('large.cube', 'LUT_3D_SIZE 300\n')
+  await expect(page.getByRole('alert')).toHaveText(/size '300' of a 3D LUT must be a whole number from 2 to 129/)
+  await expect(page.getByText('No file yet')).toBeVisible()
+  const rows = Array.from({ length: 8 }, (_, i) => [i & 1, (i >> 1) & 1, i >> 2].map((v) => 0.4 * v).join(' '))
+  await bring('dark.cube', `LUT_3D_SIZE 2\n${rows.join('\n')}\n`)
+  await expect(page.getByText('dark.cube')).toBeVisible()
+  await differs(page, before, 8)
+  await saved(page)
+})
+
+test('a strand is filled, opened, set and stepped out of', async ({ page }) => {
+  await benchOfCopy(page, 'Keeper and apprentice')
+  await add(page, 'strand')
+  const before = await restedPicture(page)
+  await page.locator('.strand .add .n-select').nth(1).click()
+  await page.keyboard.type('sepia by')
+  await page.locator('.n-base-select-option', { hasText: 'Sepia by mixer' }).click()
+  await differs(page, before, 3)
+  await page.locator('.strand').getByRole('button', { name: 'Channel mixer', exact: true }).click()
+  const filled = await readPicture(page)
+  await page.getByRole('textbox', { name: 'grey from red' }).fill('-60')
+  await page.keyboard.press('Enter')
+  await differs(page, filled, 1)
+  await expect(tile(page, 'Strand')).toHaveClass(/chosen/)
+  await page.getByRole('button', { name: /in the strand/ }).click()
+  await expect(page.locator('.strand li')).toHaveCount(3)
+  await saved(page)
+  await page.reload()
+  await expect(tile(page, 'Strand')).toBeVisible()
+})
+
+test('ten baths fit, panels fold and widen, and stay so', async ({ page }) => {
+  await benchOfCopy(page, 'Dawn fog')
+  for (const kind of [
+    'balance',
+    'contrast',
+    'ranges',
+    'saturation',
+    'mixer',
+    'veil',
+    'overlay',
+    'split-by-hand',
+    'curves',
+  ])
+    await add(page, kind)
+  await expect(tiles(page)).toHaveCount(10)
+  const line = page.getByRole('region', { name: 'Line' })
+  expect(await line.evaluate((e) => e.scrollWidth - e.clientWidth)).toBeLessThanOrEqual(1)
+  // A folded one opens where it is chosen.
+  await tiles(page).nth(1).getByRole('button').click()
+  await expect(tiles(page).nth(1)).toHaveClass(/chosen/)
+  await expect(tiles(page).nth(1)).not.toHaveClass(/folded/)
+  const edge = page.getByRole('separator', { name: 'Width of the panels' })
+  const width = async () => (await page.locator('.right').last().boundingBox())!.width
+  const first = await width()
+  await edge.focus()
+  await page.keyboard.press('ArrowLeft')
+  await expect.poll(width).toBeGreaterThan(first + 10)
+  await page.getByRole('button', { name: 'Panels' }).click()
+  await expect(page.getByRole('region', { name: 'Settings' })).toBeHidden()
+  await page.reload()
+  await expect(page.getByRole('region', { name: 'Line' })).toBeVisible()
+  await expect(page.getByRole('region', { name: 'Settings' })).toBeHidden()
+})
