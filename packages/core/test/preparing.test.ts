@@ -19,6 +19,8 @@ import {
   plainStages,
   proposeLevels,
   readCube,
+  readDecision,
+  settingsOfDecision,
   transform,
   BT709_TO_XYZ,
   XYZ_TO_BT709,
@@ -201,4 +203,26 @@ it('prepared light is what the baths behind it take, and what is seen where ther
   const out = new Float64Array(3)
   line(0.09, 0.09, 0.09, out)
   expect(out[1]).toBeCloseTo(displayCode(0.18), 3)
+})
+
+describe('a decision list that comes in', () => {
+  const list = (inner: string): string => `<ColorCorrection id="a"><SOPNode>${inner}</SOPNode></ColorCorrection>`
+  it('is the first of its file, what is missing being neutral', () => {
+    const two = `<ColorCorrectionCollection xmlns="urn:ASC:CDL:v1.2">${list('<Slope>1.1 1 0.9</Slope>')}${list('')}</ColorCorrectionCollection>`
+    expect(readDecision(two)).toEqual({ slope: [1.1, 1, 0.9], offset: [0, 0, 0], power: [1, 1, 1], saturation: 1 })
+  })
+  it.each<[string, string, RegExp]>([
+    ['no number', list('<Slope>1 nan 1</Slope>'), /Slope is '1 nan 1'; it must be three finite numbers/],
+    ['two numbers', list('<Offset>0 0</Offset>'), /Offset is '0 0'/],
+    ['a power of 0', list('<Power>1 0 1</Power>'), /Power is 0; it must be above 0/],
+    ['a slope below 0', list('<Slope>1 -1 1</Slope>'), /Slope is -1; it must not be below 0/],
+    ['a file of another kind', 'LUT_3D_SIZE 2', /holds no ColorCorrection/],
+    ['a file that is cut', '<ColorCorrection id="a"><SOPNode>', /no whole ColorCorrection/],
+  ])('is refused with %s', (_, text, message) => {
+    expect(() => readDecision(text)).toThrow(message)
+  })
+  it('is refused where the bath cannot hold it, naming the setting', () => {
+    const wide = readDecision(list('<Slope>9 1 1</Slope>'))
+    expect(() => settingsOfDecision(wide)).toThrow(/slopeRed is 9; this bath takes 0 to 4/)
+  })
 })

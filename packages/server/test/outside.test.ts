@@ -5,14 +5,17 @@ import { join } from 'node:path'
 import {
   SHIPPED_RECIPES,
   Treatment,
+  decisionToCc,
   kindById,
   newBath,
   packLut,
   plainLine,
   plainStages,
   readCube,
+  readDecision,
   recipeToCube,
   seededRandom,
+  settingsOfDecision,
   type Recipe,
   type Triple,
 } from '@fogbath/core'
@@ -71,6 +74,19 @@ t.setPower(${JSON.stringify(power)}); t.setSat(${saturation}); t.setStyle(o.CDL_
         inside.map((i) => told[i]!),
       ),
     ).toBeLessThan(1e-4)
+  })
+
+  it('reads a decision list that is written, and one that it would read is read', () => {
+    const decision = { slope: [1.1, 0.95, 1], offset: [0.01, -0.02, 0], power: [1.2, 1, 0.9], saturation: 0.8 } as const
+    const path = join(folder, 'shot.cc')
+    const text = decisionToCc(decision, 'Shot 3 <b>', 'Acts on scene light.')
+    writeFileSync(path, text)
+    expect(readDecision(text)).toEqual(decision)
+    const settings = { on: 'linear', ...settingsOfDecision(decision) }
+    // From a file OpenColorIO clamps to 0..1 as the ASC says; the bath keeps what lies above, so only what stays below is compared.
+    const calm = COLOURS.filter((c) => c.every((v) => v > 0.05 && v < 0.75))
+    const inside = through('cdl', settings, calm)
+    expect(furthest(inside, throughOcio(`t = o.FileTransform('${path}')`, calm))).toBeLessThan(1e-4)
   })
 
   it('reads a .cube that is brought in as the bath does, and one that is given', () => {
@@ -153,5 +169,14 @@ describe('ffmpeg', () => {
       'zscale=matrixin=gbr:matrix=709:rangein=full:range=full:dither=none,format=yuv444p,eq=saturation=0.6,zscale=matrixin=709:matrix=gbr:rangein=full:range=full:dither=none'
     // Cb is rounded twice, and stands in blue 1.86 times.
     expect(apart('saturation', { overall: 60 }, filter)).toBeLessThan(3.5)
+  })
+  it('drains colours as the bath does, overall and hue by hue', () => {
+    const filter = 'format=rgb48le,huesaturation=saturation=-0.4:strength=100:rw=0.2126:gw=0.7152:bw=0.0722'
+    expect(apart('saturation', { overall: 60 }, filter)).toBeLessThan(0.6)
+    const level = [
+      [0.1, -0.4],
+      [0.6, -0.4],
+    ]
+    expect(apart('hue-response', { chromas: level }, filter)).toBeLessThan(0.6)
   })
 })

@@ -135,7 +135,8 @@ const rooms = computed(() =>
   white-space: nowrap;
 }
 .end:last-child {
-  width: 150px;
+  flex: 1 0 150px;
+  max-width: 520px;
 }
 .end .word {
   align-self: flex-start;

@@ -1,5 +1,5 @@
 /** Widths of tiles: as they like to be, as narrow as can be read, and one that is folded. */
-const [WIDE, NARROW, FOLDED] = [126, 92, 40] as const
+const [WIDE, NARROW, FOLDED] = [138, 92, 40] as const
 
 /** How wide each tile is, and which of them are folded. */
 export interface TileRoom {

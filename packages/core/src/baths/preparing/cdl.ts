@@ -3,6 +3,8 @@ import { rgbToRgb, AP1, BT709 } from '../../colour/spaces'
 import { diagonal, type Matrix3, type Triple } from '../../colour/matrix'
 import { ACESCCT, BT1886 } from '../../colour/transfer'
 import { evenCurves, curves, keyOf, mix, type PointStage, type Tone } from '../../stages/stage'
+import { FogBathError } from '../../errors'
+import type { Decision } from '../../formats/cdl'
 import { LIGHT } from '../grading/families'
 import { choice, number } from '../fields'
 import { stroke } from '../emblem'
@@ -39,6 +41,26 @@ const CdlSettings = Type.Object(
   },
   { additionalProperties: false },
 )
+/** The settings that a decision from a file asks for, held within what can be set; and back. */
+export function settingsOfDecision(d: Decision): Record<string, number> {
+  const held = (name: string, v: number): number => {
+    const { minimum, maximum } = (
+      CdlSettings.properties as unknown as Record<string, { minimum: number; maximum: number }>
+    )[name]!
+    if (v < minimum || v > maximum)
+      throw new FogBathError('range', name, `${name} is ${v}; this bath takes ${minimum} to ${maximum}.`)
+    return v
+  }
+  const list = (what: 'slope' | 'offset' | 'power') => CHANNELS.map((c, k) => [`${what}${c}`, d[what][k]!] as const)
+  const all = [...list('slope'), ...list('offset'), ...list('power'), ['saturation', d.saturation] as const]
+  return Object.fromEntries(all.map(([name, v]) => [name, held(name, v)]))
+}
+
+export function decisionOf(settings: Readonly<Record<string, unknown>>): Decision {
+  const s = settings as unknown as Settings
+  return { slope: of(s, 'slope'), offset: of(s, 'offset'), power: of(s, 'power'), saturation: s.saturation }
+}
+
 /** The three numbers of one operation. */
 type Of<N extends string> = Readonly<Record<`${N}${(typeof CHANNELS)[number]}`, number>>
 type Settings = Pick<Static<typeof CdlSettings>, 'on' | 'saturation'> & Of<'slope'> & Of<'offset'> & Of<'power'>

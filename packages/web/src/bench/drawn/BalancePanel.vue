@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { NButton } from 'naive-ui'
-import { computed, inject, shallowRef, watch } from 'vue'
+import { useDebounceFn } from '@vueuse/core'
+import { computed, inject, ref, shallowRef } from 'vue'
+import { watchEach } from '../../components/watchEach'
 import {
   exposureOfGrey,
   luminance,
@@ -21,10 +23,12 @@ import { SIDE } from './useIncoming'
 const props = defineProps<{ bath: Bath }>()
 const bench = useBenchStore()
 const side = inject(SIDE)!
+/** What this frame asks for, and whether it is being offered. */
 const proposal = shallowRef<Proposal | null>(null)
+const offered = ref(false)
+let run = 0
 const settings = computed(() => props.bath.settings as unknown as BalanceSettings)
 const set = (values: Partial<BalanceSettings>): void => bench.setSettings(props.bath.id, values)
-watch([() => bench.shot?.id, () => bench.frame, () => props.bath.id], () => (proposal.value = null))
 
 type Taken = Parameters<Sampler['take']>
 const neutral = ({ light }: Taken[0]): void => set(neutralAt(light))
@@ -33,18 +37,29 @@ function card({ light }: Taken[0], footage: Triple): void {
   bench.setMarks({ ...bench.marks, grey: Math.min(1e4, Math.max(1e-6, luminance(footage))) })
 }
 
-async function propose(): Promise<void> {
+async function read(): Promise<void> {
   const { shot, frame } = bench
+  const mine = ++run
+  offered.value = false
   if (!shot) return
-  proposal.value = await side.proposal({ source: sourceOf(shot), frame, trims: shot.trims }).catch((error: unknown) => {
+  const got = await side.proposal({ source: sourceOf(shot), frame, trims: shot.trims }).catch((error: unknown) => {
     complain(error)
     return null
   })
+  if (mine === run) proposal.value = got
 }
+const READ_MS = 200
+const rest = useDebounceFn(() => void read(), READ_MS)
+watchEach(
+  () => [bench.shot?.id, bench.frame, bench.shot?.trims, props.bath.id],
+  () => void rest(),
+  { immediate: true },
+)
+
 function take(): void {
   const { black, white } = proposal.value!
   set({ black, white })
-  proposal.value = null
+  offered.value = false
 }
 const signed = (v: number): string => `${v < 0 ? '−' : '+'}${Math.abs(v).toFixed(2)}`
 </script>
@@ -64,22 +79,25 @@ const signed = (v: number): string => `${v < 0 ? '−' : '+'}${Math.abs(v).toFix
       @take="card"
     />
     <button
-      v-if="!proposal"
       class="word"
       type="button"
+      :aria-pressed="offered"
+      :disabled="!proposal"
       title="From the darkest and the lightest of this frame"
-      @click="propose"
+      @click="offered = !offered"
     >
       propose levels
     </button>
-    <div v-else class="proposal" role="status">
+    <span v-if="proposal" class="quiet" title="Pixels with a channel at the upper end of the footage"
+      >clipped in this frame <b class="mono">{{ (100 * proposal.clipped).toFixed(1) }} %</b></span
+    >
+    <div v-if="offered && proposal" class="proposal" role="status">
       <span
         >black <b class="mono">{{ proposal.black.toFixed(2) }} %</b>, white
-        <b class="mono">{{ signed(proposal.white) }} stops</b>;
-        <b class="mono">{{ (100 * proposal.clipped).toFixed(1) }} %</b> of the pixels are clipped</span
+        <b class="mono">{{ signed(proposal.white) }} stops</b></span
       >
       <NButton size="tiny" type="primary" @click="take">Take them</NButton>
-      <NButton size="tiny" @click="proposal = null">Leave them</NButton>
+      <NButton size="tiny" @click="offered = false">Leave them</NButton>
     </div>
   </div>
 </template>

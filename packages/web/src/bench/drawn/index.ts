@@ -1,5 +1,6 @@
 import type { Component } from 'vue'
 import BalancePanel from './BalancePanel.vue'
+import CdlPanel from './CdlPanel.vue'
 import CurvesPanel from './CurvesPanel.vue'
 import HuesPanel from './HuesPanel.vue'
 import LutPanel from './LutPanel.vue'
@@ -11,6 +12,7 @@ import SplitPanel from './SplitPanel.vue'
 /** Kinds whose settings, or some of them, are better seen than typed; each is given its bath. */
 export const DRAWN: Readonly<Record<string, Component>> = {
   balance: BalancePanel,
+  cdl: CdlPanel,
   curves: CurvesPanel,
   'hue-response': HuesPanel,
   'input-lut': LutPanel,

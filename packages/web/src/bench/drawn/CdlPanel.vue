@@ -1,0 +1,63 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { decisionOf, decisionToCc, readDecision, settingsOfDecision, type Bath } from '@fogbath/core'
+import { wordsOf } from '../../components/complain'
+import { useBenchStore } from '../../stores/bench'
+
+/** Decision lists as files: one is read into the settings, the settings are written as one. */
+const props = defineProps<{ bath: Bath }>()
+const bench = useBenchStore()
+const input = ref<HTMLInputElement | null>(null)
+const problem = ref('')
+const ON = { log: 'ACEScct', video: 'video code values, gamma 2.4', linear: 'scene-linear BT.709' } as const
+
+async function chosen(e: Event): Promise<void> {
+  const field = e.target as HTMLInputElement
+  const file = field.files?.[0]
+  field.value = ''
+  if (!file) return
+  problem.value = ''
+  try {
+    bench.setSettings(props.bath.id, settingsOfDecision(readDecision(await file.text())))
+  } catch (error) {
+    problem.value = `${file.name}: ${wordsOf(error)}`
+  }
+}
+
+function write(): void {
+  const name = bench.shot?.name ?? 'shot'
+  const note = `Acts on ${ON[props.bath.settings['on'] as keyof typeof ON]}.`
+  const url = URL.createObjectURL(
+    new Blob([decisionToCc(decisionOf(props.bath.settings), name, note)], { type: 'text/xml' }),
+  )
+  const link = document.createElement('a')
+  link.href = url
+  link.download = `${name.replace(/[^\p{L}\p{N}-]+/gu, '-')}.cc`
+  link.click()
+  URL.revokeObjectURL(url)
+}
+</script>
+
+<template>
+  <div class="files">
+    <button
+      class="word"
+      type="button"
+      title="A .cc, .ccc or .cdl file; the first correction in it"
+      @click="input?.click()"
+    >
+      read a decision list
+    </button>
+    <button class="word" type="button" title="These numbers as a .cc file" @click="write">write as .cc</button>
+    <input ref="input" type="file" accept=".cc,.ccc,.cdl" hidden data-test="cdl" @change="chosen" />
+    <p v-if="problem" class="warn" role="alert">{{ problem }}</p>
+  </div>
+</template>
+
+<style scoped>
+.files {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 14px;
+}
+</style>
