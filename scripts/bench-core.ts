@@ -6,18 +6,15 @@ import {
   Pictures,
   PlanRunner,
   SHIPPED_RECIPES,
-  STRAIGHT,
   changeSettings,
   compileLine,
-  compileWork,
-  evenCurves,
+  compileScene,
   kernelMemory,
-  mix,
+  kindById,
+  newBath,
   seededRandom,
   threadCount,
   useThreads,
-  workOf,
-  type BathWork,
   type PointStage,
   type Recipe,
   type Refers,
@@ -76,35 +73,21 @@ const picture = Float32Array.from({ length: 4 * N }, (_, i) => {
 })
 const camera = pictures.copy('camera', picture)
 const preview = pictures.copy('preview', picture.subarray(0, 4 * 960 * 540))
+/** Its scene light, which the page keeps while a frame rests under a slider. */
+const previewLight = pictures.copy(
+  'preview light',
+  new PlanRunner().run(compileScene('display'), preview, 960, 540).pixels,
+)
 const other = pictures.take('other', N)
 const target = new Float32Array(4 * N)
 const runner = new PlanRunner()
 const small = new PlanRunner()
 const shipped = (id: string): Recipe => SHIPPED_RECIPES.find((r) => r.id === id)!
 
-/** A bath as a Finish bath will be: slope and offset, then a curve of each channel, on code values. */
-const finishBath = (k: number): BathWork => ({
-  id: `finish-${k}`,
-  from: 'line',
-  stages: [
-    mix([
-      [0.98, 0.01, 0.01],
-      [0.01, 0.98, 0.01],
-      [0.01, 0.01, 0.98],
-    ]),
-    evenCurves({
-      key: `finish ${k}`,
-      axis: { nodes: 'even', from: 0, to: 1, steps: 1024 },
-      f: (v) => v ** (1 + 0.01 * k),
-    }),
-  ],
-  how: { lay: 'normal', under: false, strength: 100 },
-  mask: null,
-})
-const withFinish = compileWork({
-  ...{ scene: [], untreated: STRAIGHT, straight: STRAIGHT, strength: 100, shown: [] },
-  baths: [workOf(shipped('plain').baths[0]!), ...[1, 2, 3, 4, 5, 6].map(finishBath)],
-})
+/** A process and six Finish baths, each doing something. */
+const FINISH = ['contrast', 'curves', 'ranges', 'saturation', 'mixer', 'split-by-hand']
+const finishBaths = FINISH.map((kind) => newBath(kind, kind, kindById(kind).sample))
+const withFinish = compileLine({ ...shipped('plain'), baths: [...shipped('plain').baths, ...finishBaths] })
 
 /** The solid of the plain print alone, between loading and storing. */
 const stages = compileLine(shipped('plain')).ops.flatMap((op) =>
@@ -159,7 +142,7 @@ const works = {
   bleachPrint: ready(() => ({ bleachPrint: anywhere(0, 100) })),
   slider: timed(() => {
     const recipe = changeSettings(shipped('bleach-bypass'), bath, { bleachPrint: anywhere(0, 100) })
-    small.run(compileLine(recipe, { refers: 'display' }), preview, 960, 540)
+    small.run(compileLine(recipe, { refers: 'display', given: true }), preview, 960, 540, previewLight)
   }),
 }
 

@@ -3,7 +3,11 @@ import {
   IDENTITY,
   KINDS,
   NO_TRIMS,
+  Pictures,
+  PlanRunner,
   STRAIGHT,
+  compileLine,
+  compileScene,
   compileWork,
   evenCurves,
   mix,
@@ -18,7 +22,7 @@ import {
 import { startOf, through } from '../src/line/plain'
 import { joined } from '../src/plan/join'
 import { plainStages } from '../src/stages/plain'
-import { lineOf, pointwise, ran, treated, valuesBeside, wideColours, type SettingField } from './helpers'
+import { lineOf, pointwise, ran, shipped, treated, valuesBeside, wideColours, type SettingField } from './helpers'
 
 /*
  * Prepare and Finish baths as the plan knows them: no kind is one yet, so they are made here.
@@ -131,5 +135,34 @@ describe('joining stages', () => {
     expect(joined([mix(IDENTITY), { at: 'curves', tones: [null, null, null] }])).toEqual([])
     const back = mix(diagonal([0.5, 0.5, 0.5]), [-0.05, 0, 0.05])
     expect(joined([gain, back])).toEqual([])
+  })
+})
+
+describe('scene light that is given', () => {
+  it('makes the same pictures, bit by bit, as scene light that the line works out', () => {
+    const pictures = new Pictures()
+    const codes = pictures.copy(
+      'codes',
+      colours.map((v) => Math.min(1, Math.max(0, v))),
+    )
+    const [maker, one, other] = [new PlanRunner(), new PlanRunner(), new PlanRunner()]
+    const scene = pictures.copy('light', maker.run(compileScene('display'), codes, N, 1).pixels)
+    const trims = { ...NO_TRIMS, exposure: 0.3, temperature: 20 }
+    for (const id of ['bleach-bypass', 'faded-into-warm', 'night-by-hand', 'cold-shadows'])
+      for (const strength of [100, 60]) {
+        const recipe = { ...shipped(id), strength }
+        const own = one.run(compileLine(recipe, { refers: 'display', trims }), codes, N, 1).pixels
+        const given = other.run(
+          compileLine(recipe, { refers: 'display', trims, given: true }),
+          codes,
+          N,
+          1,
+          scene,
+        ).pixels
+        expect(
+          given.findIndex((v, i) => v !== own[i]),
+          id,
+        ).toBe(-1)
+      }
   })
 })

@@ -1,16 +1,18 @@
 import { STRAIGHT } from '../film/ends'
 import { compileMaskWork, compileWork, type LineWork } from '../plan/compile'
-import type { Plan } from '../plan/plan'
+import { SLOT, type Plan } from '../plan/plan'
 import type { PointStage } from '../stages/stage'
 import { atWork, workOf } from './bath'
 import type { Bath, Recipe } from './recipe'
 import { entryOf, type Refers } from './entry'
-import { NO_TRIMS, type Trims } from './trims'
+import { NO_TRIMS, trimStages, type Trims } from './trims'
 
 export interface CompileOptions {
   readonly trims?: Trims
   /** What the numbers of the footage mean; scene light when left out. */
   readonly refers?: Refers
+  /** The runner is handed scene light as well, see {@link compileScene}; without it the line works it out itself. */
+  readonly given?: boolean
   /** From display code values (BT.1886) to those of the delivery; see recodeStages. */
   readonly shown?: readonly PointStage[]
 }
@@ -18,9 +20,10 @@ export interface CompileOptions {
 const lineWork = (
   baths: readonly Bath[],
   strength: number,
-  { trims = NO_TRIMS, refers = 'scene', shown = [] }: CompileOptions,
+  { trims = NO_TRIMS, refers = 'scene', given = false, shown = [] }: CompileOptions,
 ): LineWork => ({
   ...entryOf(trims, refers),
+  ...(given && { given, scene: trimStages(trims) }),
   straight: STRAIGHT,
   baths: baths.filter(atWork).map(workOf),
   strength,
@@ -30,6 +33,17 @@ const lineWork = (
 /** Compiles a line. */
 export const compileLine = (recipe: Recipe, options: CompileOptions = {}): Plan =>
   compileWork(lineWork(recipe.baths, recipe.strength, options))
+
+/** Footage to the scene light that lines take where it is given, before trims; its result is in the place of a line's. */
+export const compileScene = (refers: Refers): Plan => {
+  const register = 'own' as const
+  const stages = entryOf(NO_TRIMS, refers).scene.map((stage) => ({ do: 'stage', stage }) as const)
+  const ends = [
+    { do: 'load', slot: SLOT.CAMERA, register },
+    { do: 'store', slot: SLOT.LINE, register },
+  ] as const
+  return { ops: [{ op: 'run', steps: [ends[0], ...stages, ends[1]] }] }
+}
 
 /** Only what is needed to see the mask of one bath. Null when the bath has none. */
 export function compileMask(recipe: Recipe, bathId: string, options: CompileOptions = {}): Plan | null {

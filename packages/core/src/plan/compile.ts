@@ -19,8 +19,9 @@ export interface BathWork {
 }
 
 export interface LineWork {
-  /** The footage to scene light, before all baths. */
+  /** The footage to scene light, before all baths; from the scene light that the host has where `given`. */
   readonly scene: readonly PointStage[]
+  readonly given?: boolean
   /** The footage to the untreated picture's code values. */
   readonly untreated: readonly PointStage[]
   /** Scene light to the untreated picture's code values. */
@@ -82,7 +83,7 @@ class PlanBuilder {
   private footage = false
 
   constructor(private readonly work: LineWork) {
-    this.camera = { slot: SLOT.CAMERA, stages: work.scene }
+    this.camera = { slot: work.given ? SLOT.SCENE : SLOT.CAMERA, stages: work.scene }
   }
 
   add(bath: BathWork): void {
@@ -123,7 +124,8 @@ class PlanBuilder {
   /** The mask of a Prepare bath: to it the line so far is the picture that no process has touched. */
   private prepareMask(id: string, mask: Mask): void {
     if (maskReads(mask) !== 'line') return this.mask(id, mask)
-    const steps = [load(this.camera.slot), ...stageSteps(this.untreated()), store(SLOT.BATH)]
+    const { slot, stages } = this.untreated()
+    const steps = [load(slot), ...stageSteps(stages), store(SLOT.BATH)]
     this.ops.push({ op: 'run', steps }, { op: 'mask', bath: id, mask, reads: SLOT.BATH })
   }
 
@@ -174,13 +176,16 @@ class PlanBuilder {
   }
 
   private fromUntreated(stages: readonly Stage[]): void {
-    this.run.push(load(this.camera.slot))
-    this.pass([...this.untreated(), ...stages])
+    const { slot, stages: own } = this.untreated()
+    this.run.push(load(slot))
+    this.pass([...own, ...stages])
   }
 
-  /** From the camera's slot to the code values of the picture that no process has touched. */
-  private untreated(): readonly PointStage[] {
-    return this.preparing ? [...this.camera.stages, ...this.work.straight] : this.work.untreated
+  /** Where the picture that no process has touched comes from, and how its code values come about. */
+  private untreated(): { slot: Slot; stages: readonly PointStage[] } {
+    const { slot, stages } = this.camera
+    if (this.preparing) return { slot, stages: [...stages, ...this.work.straight] }
+    return { slot: SLOT.CAMERA, stages: this.work.untreated }
   }
 
   private fromLine(stages: readonly Stage[]): void {
@@ -217,7 +222,8 @@ class PlanBuilder {
 
   private needLine(): void {
     if (this.made) return
-    this.run.push(load(this.camera.slot), ...stageSteps(this.untreated()), { do: 'keep' })
+    const { slot, stages } = this.untreated()
+    this.run.push(load(slot), ...stageSteps(stages), { do: 'keep' })
     this.at = { register: true, slot: false }
     this.made = true
   }

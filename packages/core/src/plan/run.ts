@@ -13,13 +13,18 @@ export class PlanRunner {
 
   /**
    * @param camera the footage as the plan takes it, width·height pixels; not changed. It must not be what this runner gave.
+   * @param scene the same as scene light, for a plan that was compiled to take it
    * @returns display code values (0..1), in a picture that the next run overwrites
    */
-  run({ ops }: Plan, camera: Picture, width: number, height: number): Picture {
+  run({ ops }: Plan, camera: Picture, width: number, height: number, scene?: Picture): Picture {
     const n = width * height
     if (camera.at === this.pictures.take(SLOT.LINE, n).at)
       throw new Error('The picture handed to a plan must not be the one that it makes.')
-    const at = (slot: Slot): number => (slot === SLOT.CAMERA ? camera.at : this.pictures.take(slot, n).at)
+    const given = new Map<Slot, number | undefined>([
+      [SLOT.CAMERA, camera.at],
+      [SLOT.SCENE, scene?.at],
+    ])
+    const at = (slot: Slot): number => given.get(slot) ?? this.pictures.take(slot, n).at
     for (const op of ops) {
       if (op.op === 'run')
         runSteps(

@@ -6,6 +6,7 @@ import {
   SHIPPED_RECIPES,
   compileLine,
   compileMask,
+  compileScene,
   displayCode,
   drawChart,
   encodingById,
@@ -55,6 +56,8 @@ export class Treater {
   /** The last scene of each slot, and whose footage the buffer of that name holds. */
   private readonly scenes = new Map<string, { readonly key: string; readonly scene: Scene }>()
   private footageOf: Scene | undefined
+  /** The scene that was treated last, and whether its light is kept. */
+  private lightOf: { readonly scene: Scene | undefined; readonly made: boolean } = { scene: undefined, made: false }
 
   constructor(readonly frames: FrameStore) {}
 
@@ -130,13 +133,26 @@ export class Treater {
 
   /** Treats a scene; the result is code values of the delivery, in a picture that the next treatment overwrites. */
   treat(scene: Scene, recipe: Recipe, trims: Trims): Picture {
-    return this.runner.run(this.planOf(recipe, trims, scene), scene.camera, scene.width, scene.height)
+    const light = this.sceneLight(scene)
+    const plan = this.planOf(recipe, trims, scene, light !== undefined)
+    return this.runner.run(plan, scene.camera, scene.width, scene.height, light)
   }
 
-  planOf(recipe: Recipe, trims: Trims, { refers, shownIn }: Pick<Scene, 'refers' | 'shownIn'>): Plan {
+  /** Scene light of display footage, which takes a while to unprint: kept from the second treatment of the same scene on. */
+  private sceneLight(scene: Scene): Picture | undefined {
+    const { camera, width, height, refers } = scene
+    if (refers !== 'display') return undefined
+    const known = this.lightOf.scene === scene
+    if (known && !this.lightOf.made)
+      this.copy('scene light', this.runner.run(compileScene(refers), camera, width, height))
+    this.lightOf = { scene, made: known }
+    return known ? this.pictures.take('scene light', camera.n) : undefined
+  }
+
+  planOf(recipe: Recipe, trims: Trims, { refers, shownIn }: Pick<Scene, 'refers' | 'shownIn'>, given = false): Plan {
     const { baths, strength } = recipe
-    return this.plans.get(JSON.stringify([baths, strength, trims, refers, shownIn]), () =>
-      compileLine(recipe, { trims, refers, shown: recodeStages(encodingById(shownIn)) }),
+    return this.plans.get(JSON.stringify([baths, strength, trims, refers, shownIn, given]), () =>
+      compileLine(recipe, { trims, refers, given, shown: recodeStages(encodingById(shownIn)) }),
     )
   }
 
