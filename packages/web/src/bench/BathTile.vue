@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { NDropdown } from 'naive-ui'
 import { computed } from 'vue'
-import { kindById, moveBath, placeInLine, removeBath, takesEither, whyIdle, type Bath } from '@fogbath/core'
+import { kindById, moveBath, placeInLine, removeBath, type Bath } from '@fogbath/core'
 import { ArrowBarToDown, ArrowBarToUp, Dots, Eye } from '@vicons/tabler'
 import FamilyEmblem from '../components/FamilyEmblem.vue'
 import IconButton from '../components/IconButton.vue'
@@ -10,6 +10,7 @@ import { useBenchStore } from '../stores/bench'
 import type { BathChange, StripColours } from '../workers/protocol'
 import { keyOf } from './keys'
 import MaskPicture from './MaskPicture.vue'
+import { howOf, noteOf } from './tileWords'
 
 /** One bath of the line: a tank that the film dips into, and the strip that leaves it. */
 const props = defineProps<{
@@ -29,30 +30,8 @@ const name = computed(() => props.bath.name || kindById(props.bath.kind).label)
 /** It, or a bath of its strand, is the chosen one. */
 const chosen = computed(() => placeInLine(bench.recipe, bench.chosen) === props.index)
 
-/** Less than half a step of 8 bits is no change. */
-const NOTHING = 0.5 / 255
-
-/** A sentence when the bath leaves the frame as it found it. */
-const note = computed(() => {
-  const { bath, change } = props
-  const why = whyIdle(bath)
-  if (why) return bath.in ? `Changes nothing here: ${why}.` : null
-  if (!change || change.moved > NOTHING) return null
-  if (change.mask && change.mask.most < NOTHING) return 'Changes nothing here: its mask is empty on this frame.'
-  if (bath.lay !== 'normal') return `Changes nothing here: laid in ${bath.lay} mode it leaves this frame as it is.`
-  return 'Changes nothing here: it makes the same picture that is there.'
-})
-
-/** How the bath is laid and what it takes, where that is not the ordinary way. */
-const how = computed(() => {
-  const { lay, under, takes, kind } = props.bath
-  const words = [
-    lay === 'normal' ? '' : lay.replace('-', ' '),
-    under ? 'under' : '',
-    takes !== kindById(kind).takes && takesEither(kindById(kind)) ? `of the ${takes}` : '',
-  ]
-  return words.filter(Boolean).join(', ')
-})
+const note = computed(() => noteOf(props.bath, props.change))
+const how = computed(() => howOf(props.bath))
 
 /** Ctrl marks further baths beside the chosen one. */
 function choose(e: MouseEvent): void {

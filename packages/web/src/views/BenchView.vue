@@ -25,6 +25,7 @@ import { useLineReadings } from '../bench/useLineReadings'
 import { usePicture } from '../bench/usePicture'
 import { useProbes } from '../bench/useProbes'
 import { useProofs } from '../bench/useProofs'
+import ReferenceInput from '../bench/ReferenceInput.vue'
 import PanelEdge from '../bench/PanelEdge.vue'
 import { useBenchStore } from '../stores/bench'
 import { useLookStore } from '../stores/look'
@@ -117,19 +118,6 @@ function measure(u: number, v: number, reach: number | undefined): void {
 }
 
 const actions = useBenchActions({ picture, comparing, zoom, loop, shown, keepProof, render, toggleBare })
-
-const referenceInput = ref<HTMLInputElement | null>(null)
-watch(comparing.against, (now) => now === 'reference' && referenceInput.value?.click())
-async function bringReference(e: Event): Promise<void> {
-  const input = e.target as HTMLInputElement
-  const file = input.files?.[0]
-  input.value = ''
-  if (!file) return
-  await comparing.keep('reference', file).catch(() => {
-    message.error(`${file.name} is not a picture that can be shown here.`)
-    comparing.against.value = 'footage'
-  })
-}
 </script>
 
 <template>
@@ -204,7 +192,7 @@ async function bringReference(e: Event): Promise<void> {
     <KeySheet v-model:show="shown.help" />
     <ProofWall v-model:show="shown.wall" :proofs="proofs" @keep="keepProof" @compare="compareWith" @reopen="reopen" />
     <ConflictDialog />
-    <input ref="referenceInput" type="file" accept="image/*" hidden data-test="reference" @change="bringReference" />
+    <ReferenceInput :comparing="comparing" />
   </div>
 </template>
 

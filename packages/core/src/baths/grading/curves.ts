@@ -56,7 +56,7 @@ const isChannel = (name: CurveName): boolean => name === 'red' || name === 'gree
 const HELD_AT = [0, 0.08, 0.5, 0.92, 1]
 
 /** The points that a curve is drawn through: its own, with what is held and pinned put in. */
-export function curvePoints(s: Settings, name: CurveName): Points {
+function curvePoints(s: Settings, name: CurveName): Points {
   let own = s[name]
   if (isChannel(name) && s.pinEnds) own = [[0, 0], ...own.filter(([x]) => x > 0 && x < 1), [1, 1]]
   if (!s.hold || !isChannel(name)) return own

@@ -70,7 +70,7 @@ const MixerSettings = Type.Object(
 type Settings = Static<typeof MixerSettings>
 
 /** The mix as it works, shares and offsets of 1. */
-export function mixerMatrix(s: Settings): { matrix: Matrix3; offset: Triple } {
+function mixerMatrix(s: Settings): { matrix: Matrix3; offset: Triple } {
   if (s.output === 'mono') {
     const row = monoShares(s)
     return { matrix: [row, row, row], offset: [0, 0, 0] }

@@ -30,7 +30,7 @@ type Settings = Static<typeof SaturationSettings>
 const CHROMA = { nodes: 'even', from: 0, to: 1.5, steps: 1024 } as const
 
 /** Chroma times, by chroma: with the knee what is added falls off, so that chroma still rises everywhere. */
-export function chromaGain(s: Settings): (chroma: number) => number {
+function chromaGain(s: Settings): (chroma: number) => number {
   const added = s.overall / 100 - 1
   if (added <= 0) return () => 1 + added
   const knee = s.knee / 100

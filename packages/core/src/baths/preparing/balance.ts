@@ -66,7 +66,7 @@ export function balanceMix(s: BalanceSettings): PointStage {
 }
 
 /** Scene light to scene light in stops from mid grey: shadows opened, lights rolled off. */
-export function balanceTone(s: BalanceSettings): (light: number) => number {
+function balanceTone(s: BalanceSettings): (light: number) => number {
   const open = s.shadows / 100
   const roll = s.rollOff / 100
   return (light) => {

@@ -49,7 +49,7 @@ function recipeEntry(recipe: Recipe): Entry {
   }
 }
 
-export const ENTRIES: readonly Entry[] = [...KINDS.map(bathEntry), ...SHIPPED_RECIPES.map(recipeEntry)]
+const ENTRIES: readonly Entry[] = [...KINDS.map(bathEntry), ...SHIPPED_RECIPES.map(recipeEntry)]
 
 export const keyOfEntry = (e: Entry): string => `${e.type} ${e.id}`
 
