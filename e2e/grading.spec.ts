@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import { expect, test, type Page } from '@playwright/test'
 import {
   add,
@@ -179,6 +180,25 @@ test('a LUT that is no good is told with its line and changes nothing; a good on
   await expect(page.getByText('dark.cube')).toBeVisible()
   await differs(page, before, 8)
   await saved(page)
+})
+
+test('a decision list is read and written; one that is no good is told and changes nothing', async ({ page }) => {
+  await benchOfCopy(page, 'Lock gate')
+  await add(page, 'cdl')
+  const bring = (name: string, text: string) =>
+    page.locator('[data-test=cdl]').setInputFiles({ name, mimeType: 'text/xml', buffer: Buffer.from(text) })
+  const list = (slope: string): string =>
+    `<ColorCorrection id="a"><SOPNode><Slope>${slope}</Slope></SOPNode><SatNode><Saturation>0.5</Saturation></SatNode></ColorCorrection>`
+  const slope = page.getByRole('textbox', { name: 'Slope, red, number' })
+  await bring('bad.cc', list('1 nan 1'))
+  await expect(page.getByRole('alert')).toHaveText(/bad.cc: Slope is '1 nan 1'; it must be three finite numbers/)
+  await expect(slope).toHaveValue('1')
+  await bring('good.cc', list('1.25 1 1'))
+  await expect(slope).toHaveValue('1.25')
+  const download = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'write as .cc' }).click()
+  const path = await (await download).path()
+  expect(readFileSync(path, 'utf8')).toContain('<Slope>1.25 1 1</Slope>')
 })
 
 test('a strand is filled, opened, set and stepped out of', async ({ page }) => {

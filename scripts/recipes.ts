@@ -74,6 +74,7 @@ const SEEN: Record<string, string> = {
   'blue-turned': 'Clear blues gone to a painted green, skies with them; skin, meadow and navy untouched.',
   'two-tone-by-hand': 'Straw lights, blue-green shadows, grey between.',
   'night-by-hand': 'Down and cold, lights held back, colour left only in what is bright.',
+  'dream-glow': 'Milky lights that bleed into what lies beside them, blacks a little open, corners darker.',
   'faded-warm': 'Red-brown shadows, lifted further, and a yellowed base.',
 }
 

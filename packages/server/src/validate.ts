@@ -36,6 +36,10 @@ export function describeError(error: ErrorObject, root: string): string {
       return `${where} is ${found}; it must be ${show(params['allowedValue'])}.`
     case 'type':
       return `${where} is ${found}; it must be of type ${String(params['type'])}.`
+    case 'pattern':
+      if ((error.parentSchema as { control?: string }).control === 'colour')
+        return `${where} is ${found}; it must be a colour of the form #rrggbb.`
+    // falls through
     default:
       return `${where} is ${found}; it ${error.message ?? 'is not valid'}.`
   }

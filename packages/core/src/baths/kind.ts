@@ -46,6 +46,8 @@ export interface Kind<S extends TObject = TObject> {
   readonly sample?: Partial<Static<S>>
   /** A rule that the schema cannot state: what is wrong with these settings and in which, or null. */
   readonly fault?: (settings: Static<S>) => { readonly setting: string; readonly rule: string } | null
+  /** What the bath's strength is multiplied by; below 0 what the stages make is taken away from the line. */
+  readonly pull?: (settings: Static<S>) => number
   /** The baths that it holds, which work as a line of their own; such a kind has no stages. */
   readonly strand?: (settings: Static<S>) => readonly Bath[]
   /** Why these settings change nothing, or null when they do change something. */

@@ -18,6 +18,9 @@ import { falseColour } from './false-colour'
 import { instant } from './instant'
 import type { Kind } from './kind'
 import { mono } from './mono'
+import { detail } from './texture/detail'
+import { glow } from './texture/glow'
+import { vignette } from './texture/vignette'
 import { threeStrip } from './three-strip'
 import { twoStrip } from './two-strip'
 
@@ -26,4 +29,5 @@ export const ORDINARY_KINDS: readonly Kind[] = [
   ...[balance, printerLights, decisionList, inputLut],
   ...[colourPrint, twoStrip, threeStrip, mono, instant, falseColour, aged],
   ...[contrast, toneCurves, ranges, saturation, hueResponse, pickedColour, mixer, splitByHand, veil, overlay],
+  ...[detail, glow, vignette],
 ]

@@ -196,6 +196,17 @@ export const GRADED_RECIPES: readonly Recipe[] = [
     ['split-by-hand', { lightsHue: 46, lightsAmount: 55, darksHue: 200, darksAmount: 60, mids: 8 }],
   ),
   graded(
+    'dream-glow',
+    'Dream glow',
+    'Lights that bleed softly over a flashed print, edges a little darker, colour kept quiet.',
+    'Texture',
+    ['colour-print', { flashNegative: 2, flashPrint: 8 }],
+    ['detail', { amount: -30, radius: 1.5 }],
+    ['glow', { threshold: 55, knee: 60, radius: 16, tint: '#fff4e4' }, { lay: 'screen', strength: 42 }],
+    ['saturation', { overall: 88 }],
+    ['vignette', { edges: -28, size: 105, softness: 60 }],
+  ),
+  graded(
     'night-by-hand',
     'Night by hand',
     'A day scene two stops down in cold light, lights held back, colour drained from the darks.',

@@ -16,7 +16,7 @@ const labels = ENCODINGS.map((e) => e.label)
 const InputLutSettings = Type.Object(
   {
     lut: Type.Unsafe<PackedLut | null>({
-      ...{ anyOf: [{ type: 'null' }, PackedLutSchema], default: null, control: 'drawn' },
+      ...{ ...PackedLutSchema, nullable: true, default: null, control: 'drawn' },
       ...{ title: 'LUT', description: 'A .cube file, 1-D or 3-D.', group: 'LUT', first: true },
     }),
     takes: choice(ids, labels, 'linear', {

@@ -18,7 +18,8 @@ const LABELS: Record<CurveName, string> = { master: 'All', red: 'Red', green: 'G
 
 const points = computed<Points>(() => settings.value[name.value])
 const curve = computed(() => curveOf(settings.value, name.value))
-const set = (list: Points): void => bench.setSettings(props.bath.id, { [name.value]: list })
+const set = (list: Points, once = false): void =>
+  bench.setSettings(props.bath.id, { [name.value]: list }, once)
 const bars = computed(() => {
   const list = incoming.value?.[name.value === 'master' ? 'luma' : name.value] ?? []
   const step = 256 / Math.max(1, list.length)
@@ -38,7 +39,7 @@ function take({ code: [r, g, b] }: Parameters<Sampler['take']>[0]): void {
   const x = Math.round(Math.min(1, Math.max(0, tone)) * 1000) / 1000
   if (points.value.some((p) => Math.abs(p[0] - x) < 0.01)) return
   const y = Math.round(Math.min(1, Math.max(0, curve.value(x))) * 1000) / 1000
-  set([...points.value, [x, y] as const].sort((p, q) => p[0] - q[0]))
+  set([...points.value, [x, y] as const].sort((p, q) => p[0] - q[0]), true)
 }
 </script>
 
@@ -74,10 +75,13 @@ function take({ code: [r, g, b] }: Parameters<Sampler['take']>[0]): void {
         type="button"
         :disabled="!changed(name) && points.length === 2"
         @click="
-          set([
-            [0, 0],
-            [1, 1],
-          ])
+          set(
+            [
+              [0, 0],
+              [1, 1],
+            ],
+            true,
+          )
         "
       >
         make straight

@@ -61,8 +61,9 @@ export function benchEdits(s: BenchState, saving: BenchSaving) {
     saving.saveLine()
   }
 
-  const setSettings = (id: string, settings: Record<string, unknown>): void =>
-    change(changeSettings(s.recipe.value, id, settings), `${id}/${Object.keys(settings).join()}`)
+  /** @param once what is done at a click is a step of undo of its own, however soon after another */
+  const setSettings = (id: string, settings: Record<string, unknown>, once = false): void =>
+    change(changeSettings(s.recipe.value, id, settings), once ? '' : `${id}/${Object.keys(settings).join()}`)
   const setBath = (id: string, values: Partial<Omit<Bath, 'id' | 'kind'>>): void =>
     change(changeBath(s.recipe.value, id, values), `${id}/${Object.keys(values).join()}`)
 

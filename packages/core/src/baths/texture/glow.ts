@@ -1,0 +1,82 @@
+import Type, { type Static } from 'typebox'
+import { diagonal } from '../../colour/matrix'
+import { evenCurves, keyOf, mix, type Stage } from '../../stages/stage'
+import { disc, ring } from '../emblem'
+import { colour, number, percent } from '../fields'
+import { codeTone, rise } from '../grading/codes'
+import { codesOf } from '../grading/veil'
+import { defineKind } from '../kind'
+import { sampleLine, type View } from '../views'
+import { TEXTURE } from './family'
+
+const texts = { group: 'Glow', first: true }
+const GlowSettings = Type.Object(
+  {
+    threshold: percent(60, {
+      title: 'Threshold',
+      description: 'Code value above which light glows, in per cent.',
+      ...texts,
+    }),
+    knee: percent(40, {
+      title: 'Softness',
+      description: 'How gradually light begins to glow about the threshold.',
+      ...texts,
+    }),
+    radius: number(0, 60, 12, {
+      title: 'Radius',
+      description: 'Standard deviation of the spread, in per mille of the picture’s width.',
+      ...{ ...texts, unit: '‰', step: 0.5 },
+    }),
+    tint: colour('#ffffff', { title: 'Tint', description: 'Colour of the glow; white leaves it its own.', ...texts }),
+  },
+  { additionalProperties: false },
+)
+type Settings = Static<typeof GlowSettings>
+
+/** What of a code value glows. */
+function glowing(s: Settings): (code: number) => number {
+  const [at, half] = [s.threshold / 100, Math.max(0.005, s.knee / 200)]
+  return (code) => Math.max(0, code) * rise(code, at - half, at + half)
+}
+
+const views = (s: Settings): View[] => [
+  {
+    view: 'curves',
+    title: 'What glows of each code value',
+    xTitle: 'code value',
+    yTitle: 'glow',
+    lines: [{ label: 'glow', style: 'accent', points: sampleLine(glowing(s), 0, 1) }],
+  },
+]
+
+function stages(s: Settings): Stage[] {
+  const [r, g, b] = codesOf(s.tint)
+  const blur = (sigma: number): Stage => ({ at: 'space', space: { kind: 'blur', sigmas: [sigma, sigma, sigma] } })
+  return [
+    evenCurves(codeTone(keyOf('glow', s.threshold, s.knee), glowing(s))),
+    mix(diagonal([r, g, b])),
+    ...(s.radius > 0 ? [blur(s.radius)] : []),
+  ]
+}
+
+/** Light that spreads from what is bright. */
+export const glow = defineKind({
+  id: 'glow',
+  label: 'Glow',
+  short: 'Glow',
+  family: { name: TEXTURE, emblem: [disc(8, 8, 2), ring(8, 8, 5.4)] },
+  stretch: 'finish',
+  summary: 'Light spreads from what is bright: above a threshold, as far as one likes, tinted, in any mode.',
+  notes: {
+    recipe: 'dream-glow',
+    about: 'A blurred copy of the lights, laid over.',
+    model:
+      'Code values times a smoothstep about the threshold, times the tint, blurred by a Gaussian; laid by the bath’s mode, screen to begin with (W3C Compositing and Blending Level 1).',
+  },
+  schema: GlowSettings,
+  takes: 'line',
+  laid: { lay: 'screen', strength: 45 },
+  stages,
+  idle: () => null,
+  views,
+})
