@@ -59,7 +59,7 @@ describe('a glow', () => {
     const [x, y] = [(i >> 2) % W, Math.floor((i >> 2) / W)]
     return i % 4 === 3 || (Math.abs(x - 160) < 8 && Math.abs(y - 90) < 8) ? 1 : 0
   })
-  const of = (settings: object, how: object = {}, codes = spot) =>
+  const of = (settings: object, how: object = {}, codes: Float32Array = spot) =>
     made([{ ...newBath('glow', 'g', settings as never), ...how }], codes)
   it('spreads from what is bright, ever less, in its tint', () => {
     const picture = of({ radius: 20, tint: '#ff8000' }, { strength: 100 })

@@ -36,13 +36,16 @@ export function describeError(error: ErrorObject, root: string): string {
       return `${where} is ${found}; it must be ${show(params['allowedValue'])}.`
     case 'type':
       return `${where} is ${found}; it must be of type ${String(params['type'])}.`
-    case 'pattern':
-      if ((error.parentSchema as { control?: string }).control === 'colour')
-        return `${where} is ${found}; it must be a colour of the form #rrggbb.`
-    // falls through
     default:
-      return `${where} is ${found}; it ${error.message ?? 'is not valid'}.`
+      return `${where} is ${found}; it ${ruleOf(error)}.`
   }
+}
+
+/** A rule without a case of its own, in words. */
+function ruleOf({ keyword, message, parentSchema }: ErrorObject): string {
+  const { control } = (parentSchema ?? {}) as { control?: string }
+  if (keyword === 'pattern' && control === 'colour') return 'must be a colour of the form #rrggbb'
+  return message ?? 'is not valid'
 }
 
 /** Ajv lists the rule that failed first; wrappers such as if/then come after the exact one. */

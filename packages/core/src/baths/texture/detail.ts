@@ -38,7 +38,8 @@ export const detail = defineKind({
   },
   schema: DetailSettings,
   takes: 'line',
-  stages: (s: Settings) => [{ at: 'space', space: { kind: 'blur', sigmas: [s.radius, s.radius, s.radius] } }],
+  stages: ({ radius }: Settings) =>
+    radius === 0 ? [] : [{ at: 'space', space: { kind: 'blur', sigmas: [radius, radius, radius] } }],
   // Laid with a strength below 0, the blur is taken away from what it was made of.
   pull: (s: Settings) => -s.amount / 100,
   idle: (s: Settings) => (s.amount === 0 || s.radius === 0 ? 'its amount or its radius is 0' : null),

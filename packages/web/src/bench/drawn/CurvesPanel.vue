@@ -18,8 +18,7 @@ const LABELS: Record<CurveName, string> = { master: 'All', red: 'Red', green: 'G
 
 const points = computed<Points>(() => settings.value[name.value])
 const curve = computed(() => curveOf(settings.value, name.value))
-const set = (list: Points, once = false): void =>
-  bench.setSettings(props.bath.id, { [name.value]: list }, once)
+const set = (list: Points, once = false): void => bench.setSettings(props.bath.id, { [name.value]: list }, once)
 const bars = computed(() => {
   const list = incoming.value?.[name.value === 'master' ? 'luma' : name.value] ?? []
   const step = 256 / Math.max(1, list.length)
@@ -39,7 +38,10 @@ function take({ code: [r, g, b] }: Parameters<Sampler['take']>[0]): void {
   const x = Math.round(Math.min(1, Math.max(0, tone)) * 1000) / 1000
   if (points.value.some((p) => Math.abs(p[0] - x) < 0.01)) return
   const y = Math.round(Math.min(1, Math.max(0, curve.value(x))) * 1000) / 1000
-  set([...points.value, [x, y] as const].sort((p, q) => p[0] - q[0]), true)
+  set(
+    [...points.value, [x, y] as const].sort((p, q) => p[0] - q[0]),
+    true,
+  )
 }
 </script>
 

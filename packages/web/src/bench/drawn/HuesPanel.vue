@@ -35,8 +35,7 @@ const LABELS: Record<HueCurve, readonly [label: string, says: string]> = {
 const circle = computed(() => name.value !== 'byLight' && name.value !== 'byChroma')
 const points = computed<Points>(() => settings.value[name.value])
 const curve = computed(() => hueCurveOf(settings.value, name.value))
-const set = (list: Points, once = false): void =>
-  bench.setSettings(props.bath.id, { [name.value]: list }, once)
+const set = (list: Points, once = false): void => bench.setSettings(props.bath.id, { [name.value]: list }, once)
 const bars = computed(() => {
   const key = { byLight: 'luma', byChroma: 'chroma' } as const
   const list = incoming.value?.[name.value in key ? key[name.value as keyof typeof key] : 'hues'] ?? []
@@ -56,12 +55,16 @@ function take({ code: [r, g, b] }: Parameters<Sampler['take']>[0]): void {
   const x = Math.round(Math.min(1, Math.max(0, at)) * 1000) / 1000
   if (points.value.some((p) => Math.abs(p[0] - x) < 0.01)) return
   const y = Math.round(Math.min(1, Math.max(-1, curve.value(x))) * 1000) / 1000
-  set([...points.value, [x, y] as const].sort((p, q) => p[0] - q[0]), true)
+  set(
+    [...points.value, [x, y] as const].sort((p, q) => p[0] - q[0]),
+    true,
+  )
 }
-const level = (): void => set(
-  points.value.map(([x]) => [x, 0] as const),
-  true,
-)
+const level = (): void =>
+  set(
+    points.value.map(([x]) => [x, 0] as const),
+    true,
+  )
 </script>
 
 <template>
