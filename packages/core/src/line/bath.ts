@@ -33,3 +33,9 @@ function finished(stages: readonly Stage[]): Stage[] {
 
 /** Baths that do something: in the line, not at strength 0. */
 export const atWork = (bath: Bath): boolean => bath.in && bath.strength > 0
+
+const seesNeighbours = ({ stages, strand }: BathWork): boolean =>
+  stages.some((s) => s.at === 'space') || (strand?.some(seesNeighbours) ?? false)
+
+/** Whether a bath does something by place or neighbourhood, which the plain form leaves out. */
+export const worksInSpace = (bath: Bath): boolean => seesNeighbours(workOf(bath))

@@ -8,6 +8,7 @@ import {
   plainStages,
   plainSteps,
   proposeLevels,
+  worksInSpace,
   type Figure,
   type Incoming,
   type Picture,
@@ -19,11 +20,13 @@ import { FrameStore } from './frames'
 import { readProbe, type ProbeReading } from './probe'
 import type { BathChange, PictureRequest, StripColours } from './protocol'
 import { changesOf, stripsOf } from './strips'
-import { NOTHING, Treater, type Scene } from './treat'
+import { NOTHING, Treater, tapped, type Scene } from './treat'
 
 /** Bytes of decoded frames that one worker keeps. */
 const BUDGET = 400e6
 const SAMPLE_WIDTH = 320
+/** What moves less is not seen: half a step of 8 bits. */
+const SEEN = 0.5 / 255
 /** Size of a mask on its tile. */
 const SMALL: ImageBitmapOptions = { resizeWidth: 80, resizeQuality: 'medium' }
 
@@ -50,7 +53,9 @@ export class SideEngine {
   async changes({ source, frame, recipe, trims }: Omit<Wanted, 'width'>): Promise<BathChange[]> {
     const scene = this.treater.scene(await this.treater.load(source, frame, SAMPLE_WIDTH))
     const masks = this.masks(scene, recipe, trims)
-    const moved = changesOf(scene, recipe, trims, masks)
+    const moved = changesOf(scene, recipe, trims, masks).map((most, i) =>
+      most < SEEN && worksInSpace(recipe.baths[i]!) ? this.movedInSpace(scene, recipe, trims, i) : most,
+    )
     const changes = recipe.baths.map(async ({ id }, i): Promise<BathChange> => {
       const plane = masks.get(id)
       if (!plane) return { moved: moved[i]!, mask: null }
@@ -63,6 +68,13 @@ export class SideEngine {
       done,
       done.flatMap((c) => (c.mask ? [c.mask.picture] : [])),
     )
+  }
+
+  /** How far a bath that sees neighbours moves the picture at most: the pictures before and behind it, compared. */
+  private movedInSpace(scene: Scene, recipe: Recipe, trims: Trims, at: number): number {
+    const before = this.treater.copy('before', this.treater.treat(scene, tapped(recipe, at), trims)).pixels
+    const after = this.treater.treat(scene, tapped(recipe, at + 1), trims).pixels
+    return before.reduce((most, v, i) => Math.max(most, Math.abs(v - after[i]!)), 0)
   }
 
   private masks(scene: Scene, recipe: Recipe, trims: Trims): Map<string, Float32Array> {
