@@ -1,4 +1,4 @@
-import { KINDS, newBath, newPart, withPart, type Bath, type Mask } from '@fogbath/core'
+import { KINDS, kindById, newBath, newPart, withPart, type Bath, type Mask } from '@fogbath/core'
 import { flushPromises, mount } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
@@ -65,7 +65,7 @@ describe('a setting', () => {
       }
   })
   it('marks what differs from the default, and brings it back', async () => {
-    const field = KINDS[0]!.schema.properties['bleachPrint'] as never
+    const field = kindById('colour-print').schema.properties['bleachPrint'] as never
     const row = mount(SettingRow, { props: { name: 'bleachPrint', field, value: 30 }, attachTo: document.body })
     expect(row.find('.dot i.on').exists()).toBe(true)
     await row.get('button.dot').trigger('click')

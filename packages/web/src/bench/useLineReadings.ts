@@ -8,7 +8,6 @@ import type { BathChange, StripColours } from '../workers/protocol'
 import { sourceOf } from './source'
 
 const REST_MS = 120
-const LINE_MS = 70
 
 /**
  * What the line does, told by its strips, its figures, and how far each bath moves the frame that is shown.
@@ -49,11 +48,9 @@ export function useLineReadings(side: () => Engine, playing: () => boolean = () 
   }
 
   const rest = useDebounceFn(() => void readFrame(), REST_MS)
-  /** Behind the picture, which both would hold up; while a slider is dragged now and then. */
-  const soon = useDebounceFn(() => void readLine(), LINE_MS, { maxWait: 4 * LINE_MS })
   watchEach(
     () => [bench.recipe, bench.shot?.trims, bench.shot?.encoding],
-    () => void soon(),
+    () => void readLine(),
     { immediate: true },
   )
   watchEach(
