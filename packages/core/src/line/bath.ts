@@ -1,7 +1,7 @@
 import { kindById } from '../baths/kinds'
 import { FINISH } from '../film/ends'
 import { remembered } from '../numbers/remembered'
-import type { BathWork } from '../plan/compile'
+import type { BathWork } from '../plan/work'
 import type { Stage } from '../stages/stage'
 import type { Bath } from './recipe'
 import { UNPRINTED } from './unprinted'

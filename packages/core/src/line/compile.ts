@@ -1,5 +1,6 @@
 import { STRAIGHT } from '../film/ends'
-import { compileMaskWork, compileWork, type LineWork } from '../plan/compile'
+import { compileMaskWork, compileWork } from '../plan/compile'
+import type { LineWork } from '../plan/work'
 import { SLOT, type Plan } from '../plan/plan'
 import type { PointStage } from '../stages/stage'
 import { atWork, workOf } from './bath'
