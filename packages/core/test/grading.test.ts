@@ -3,40 +3,25 @@ import {
   GREY_CODE,
   KINDS,
   SHIPPED_RECIPES,
-  changeSettings,
   checkRecipe,
   codeChroma,
   codeLuma,
   compileLine,
-  completeRecipe,
-  duplicateBath,
   emit8,
-  findBath,
   kindById,
   monotoneCubic,
   newBath,
-  placeInLine,
   plainLine,
-  recipeToCube,
-  removeBath,
-  plainStages,
   Pictures,
   towards,
   turnOf,
   type Recipe,
   type Triple,
 } from '../src'
-import { lineOf, ran, settingsOf, shipped, wideColours } from './helpers'
-import { maskOf, part } from './mask-helpers'
+import { lineOf, ran, settingsOf, shipped, throughBath } from './helpers'
 
 type Settings = Record<string, unknown>
-/** What a bath makes of code values. */
-function codesOf(kind: string, settings: Settings, codes: Triple): Triple {
-  const out = new Float64Array(3)
-  plainStages(kindById(kind).stages(settingsOf(kind, settings)))(...codes, out)
-  return [out[0]!, out[1]!, out[2]!]
-}
-const greyOf = (kind: string, settings: Settings, v: number): Triple => codesOf(kind, settings, [v, v, v])
+const greyOf = (kind: string, settings: Settings, v: number): Triple => throughBath(kind, settings, [v, v, v])
 const RAMP = Array.from({ length: 256 }, (_, i) => i / 255)
 const COLOURS: readonly Triple[] = [
   [0.8, 0.3, 0.2],
@@ -45,8 +30,6 @@ const COLOURS: readonly Triple[] = [
   [0.7, 0.55, 0.45],
   [0.1, 0.12, 0.3],
 ]
-/** A mask that lets nothing through: it lies far outside. */
-const NOTHING = maskOf([part('rectangle', { x: -40, y: -40, width: 1, height: 1, edge: 0 })])
 const close = (a: readonly number[], b: readonly number[], digits = 6): void =>
   a.forEach((v, k) => expect(v).toBeCloseTo(b[k]!, digits))
 
@@ -94,10 +77,10 @@ describe('contrast', () => {
   })
   it('of light alone leaves the differences of the channels, and so hue and chroma, as they are', () => {
     for (const colour of COLOURS) {
-      const out = codesOf('contrast', { amount: 70, works: 'light' }, colour)
+      const out = throughBath('contrast', { amount: 70, works: 'light' }, colour)
       expect(out[0] - out[1]).toBeCloseTo(colour[0] - colour[1], 6)
       expect(out[2] - out[1]).toBeCloseTo(colour[2] - colour[1], 6)
-      expect(codeChroma(...codesOf('contrast', { amount: 70 }, colour))).not.toBeCloseTo(codeChroma(...colour), 2)
+      expect(codeChroma(...throughBath('contrast', { amount: 70 }, colour))).not.toBeCloseTo(codeChroma(...colour), 2)
     }
   })
 })
@@ -209,12 +192,12 @@ describe('the channel mixer', () => {
   })
   it('exchanges channels, holds neutrals and light', () => {
     const swap = { redFromRed: 0, redFromBlue: 100, blueFromBlue: 0, blueFromRed: 100 }
-    close(codesOf('mixer', swap, [0.1, 0.2, 0.6]), [0.6, 0.2, 0.1])
+    close(throughBath('mixer', swap, [0.1, 0.2, 0.6]), [0.6, 0.2, 0.1])
     const odd = { redFromGreen: 60, greenFromBlue: -40, blueFromRed: 70 }
     close(greyOf('mixer', odd, 0.6), [0.6, 0.6, 0.6])
     for (const colour of COLOURS)
-      expect(codeLuma(...codesOf('mixer', { ...odd, holdLight: true }, colour))).toBeCloseTo(codeLuma(...colour), 9)
-    close(codesOf('mixer', { redOffset: 10, holdNeutrals: false }, [0.2, 0.2, 0.2]), [0.3, 0.2, 0.2])
+      expect(codeLuma(...throughBath('mixer', { ...odd, holdLight: true }, colour))).toBeCloseTo(codeLuma(...colour), 9)
+    close(throughBath('mixer', { redOffset: 10, holdNeutrals: false }, [0.2, 0.2, 0.2]), [0.3, 0.2, 0.2])
   })
 })
 
@@ -229,17 +212,17 @@ describe('hues and saturation', () => {
       ],
     }
     const red: Triple = [0.7, 0.3, 0.3]
-    const out = codesOf('hue-response', settings, red)
+    const out = throughBath('hue-response', settings, red)
     expect(turnOf(...out)).toBeCloseTo(0.5 / 6, 3)
     expect(codeLuma(...out)).toBeCloseTo(codeLuma(...red), 9)
     expect(codeChroma(...out)).toBeCloseTo(codeChroma(...red), 6)
-    close(codesOf('hue-response', settings, [0.3, 0.7, 0.7]), [0.3, 0.7, 0.7], 4)
+    close(throughBath('hue-response', settings, [0.3, 0.7, 0.7]), [0.3, 0.7, 0.7], 4)
     close(greyOf('hue-response', settings, 0.4), [0.4, 0.4, 0.4], 9)
   })
   it('drain to a grey of the same luma, double chroma, darken with it', () => {
     const green: Triple = [0.2, 0.6, 0.3]
     const all = (name: string, y: number) =>
-      codesOf(
+      throughBath(
         'hue-response',
         {
           [name]: [
@@ -262,21 +245,21 @@ describe('hues and saturation', () => {
   it('draw skin to its line and leave a sky alone', () => {
     const off: Triple = [0.75, 0.52, 0.5]
     const before = Math.abs(360 * turnOf(...off) - 20)
-    expect(Math.abs(360 * turnOf(...codesOf('hue-response', { skin: 60 }, off)) - 20)).toBeLessThan(before)
-    close(codesOf('hue-response', { skin: 60 }, [0.3, 0.5, 0.8]), [0.3, 0.5, 0.8], 6)
+    expect(Math.abs(360 * turnOf(...throughBath('hue-response', { skin: 60 }, off)) - 20)).toBeLessThan(before)
+    close(throughBath('hue-response', { skin: 60 }, [0.3, 0.5, 0.8]), [0.3, 0.5, 0.8], 6)
   })
   it('saturation keeps luma, spares what is strong, and lets chroma rise everywhere', () => {
     for (const colour of COLOURS) {
-      expect(codeLuma(...codesOf('saturation', { overall: 180 }, colour))).toBeCloseTo(codeLuma(...colour), 9)
+      expect(codeLuma(...throughBath('saturation', { overall: 180 }, colour))).toBeCloseTo(codeLuma(...colour), 9)
       close(
-        codesOf('saturation', { overall: 0 }, colour),
+        throughBath('saturation', { overall: 0 }, colour),
         [1, 1, 1].map(() => codeLuma(...colour)),
         9,
       )
     }
     const gain = (c: number): number => {
       const [r, g, b] = towards(0.1, c).map((v) => v + 0.5) as [number, number, number]
-      return codeChroma(...codesOf('saturation', { overall: 200, knee: 100 }, [r, g, b]))
+      return codeChroma(...throughBath('saturation', { overall: 200, knee: 100 }, [r, g, b]))
     }
     expect(gain(0.05) / 0.05).toBeGreaterThan(1.7)
     expect(gain(0.8) / 0.8).toBeLessThan(1.15)
@@ -300,13 +283,13 @@ describe('one colour changed', () => {
   it('turns that colour into the other and leaves greys and other colours', () => {
     const codes = [0x40, 0x70, 0xb0].map((v) => v / 255) as unknown as Triple
     close(
-      codesOf('picked-colour', settings, codes),
+      throughBath('picked-colour', settings, codes),
       [0xb0, 0x60, 0x40].map((v) => v / 255),
       1,
     )
     for (const v of [0.1, 0.5, 0.9]) close(greyOf('picked-colour', settings, v), [v, v, v], 4)
-    close(codesOf('picked-colour', settings, [0.7, 0.3, 0.3]), [0.7, 0.3, 0.3], 4)
-    const drained = codesOf('picked-colour', { ...settings, becomes: 'drained' }, codes)
+    close(throughBath('picked-colour', settings, [0.7, 0.3, 0.3]), [0.7, 0.3, 0.3], 4)
+    const drained = throughBath('picked-colour', { ...settings, becomes: 'drained' }, codes)
     expect(codeChroma(...drained)).toBeLessThan(0.03)
   })
 })
@@ -330,74 +313,6 @@ describe('laying', () => {
     const copy = { ...newBath('overlay', 'o', { mono: false }), takes: 'camera' as const, lay: 'normal' as const }
     const [r, g, b] = over([print, copy])
     expect([r, g, b].map((v) => Math.round(1e6 * v) / 1e6)).toEqual([0.2, 0.5, 0.4])
-  })
-})
-
-describe('a strand', () => {
-  const print = newBath('colour-print', 'p', { bleachPrint: 40 })
-  const tone = newBath('contrast', 'c', { amount: 60 })
-  const ramp = newBath('split-by-hand', 's')
-  const strandOf = (baths: Recipe['baths'], how: Partial<Recipe['baths'][number]>) => ({
-    ...newBath('strand', 'x', { baths }),
-    ...how,
-  })
-  const line = (baths: Recipe['baths']): Recipe => ({ ...shipped('plain'), baths })
-  const colours = wideColours(3000)
-  const code = (recipe: Recipe): Float32Array => ran(compileLine(recipe), colours, 3000, 1)
-
-  it.each([
-    ['of the line, over all of it', 'line', 100, 'normal'],
-    ['of the camera, half', 'camera', 50, 'normal'],
-    ['multiplied', 'line', 60, 'multiply'],
-  ] as const)('%s does compiled what it does in the plain form', (_, takes, strength, lay) => {
-    const recipe = line([print, strandOf([{ ...print, id: 'q' }, ramp], { takes, strength, lay }), tone])
-    const made = code(recipe)
-    const plain = plainLine(recipe)
-    const out = new Float64Array(3)
-    let most = 0
-    for (let i = 0; i < 3000; i++) {
-      plain(colours[4 * i]!, colours[4 * i + 1]!, colours[4 * i + 2]!, out)
-      for (let k = 0; k < 3; k++) most = Math.max(most, Math.abs(made[4 * i + k]! - out[k]!))
-    }
-    expect(most).toBeLessThan(0.012)
-  })
-  it('over all of the line is the same as its baths in the line', () => {
-    const own = code(line([print, tone, ramp]))
-    const apart = code(line([print, strandOf([tone, ramp], { takes: 'line', strength: 100 })]))
-    expect(Math.max(...own.map((v, i) => Math.abs(v - apart[i]!)))).toBeLessThan(2e-6)
-  })
-  it('from the camera begins with the picture that no process has touched', () => {
-    const veil = { ...newBath('veil', 'v'), strength: 0 }
-    const untreated = code(line([]))
-    const apart = code(line([print, strandOf([veil], { takes: 'camera', strength: 100 })]))
-    expect(Math.max(...untreated.map((v, i) => Math.abs(v - apart[i]!)))).toBeLessThan(2e-6)
-  })
-  it('leaves the line where its mask lets nothing through', () => {
-    const shut = { ...strandOf([tone], { takes: 'line', strength: 100 }), mask: NOTHING }
-    const [own, apart] = [code(line([print])), code(line([print, shut]))]
-    expect(Math.max(...own.map((v, i) => Math.abs(v - apart[i]!)))).toBeLessThan(2e-6)
-  })
-  it('is edited inside: its baths are found, changed, copied with ids of their own, and taken away', () => {
-    const recipe = line([print, strandOf([tone, ramp], {})])
-    expect(findBath(recipe, 'c')).toBe(tone)
-    expect(placeInLine(recipe, 's')).toBe(1)
-    const changed = changeSettings(recipe, 'c', { amount: 10 })
-    expect(findBath(changed, 'c')!.settings['amount']).toBe(10)
-    expect(changed.baths[0]).toBe(recipe.baths[0])
-    const twice = duplicateBath(recipe, 'x')
-    expect(checkRecipe(twice).baths).toHaveLength(3)
-    expect(duplicateBath(recipe, 'c').baths[1]!.settings['baths']).toHaveLength(3)
-    expect(findBath(removeBath(recipe, 's'), 's')).toBeUndefined()
-  })
-  it('is completed and checked as a line is, with the place of what is wrong', () => {
-    const short = { baths: [{ kind: 'strand', settings: { baths: [{ kind: 'contrast' }] } }] }
-    const whole = completeRecipe(short) as Recipe
-    expect((whole.baths[0]!.settings['baths'] as Recipe['baths'])[0]!.settings).toMatchObject({ pivot: 18 })
-    expect(() => checkRecipe(line([print, strandOf([print], {})]))).toThrow(/Two baths have the id 'p'/)
-    expect(() => checkRecipe(line([strandOf([tone, { ...print, id: 'q' }], {})]))).toThrow(
-      /Bath 2 \(colour-print\) stands too late/,
-    )
-    expect(() => recipeToCube(line([strandOf([{ ...tone, mask: NOTHING }], {})]), 5)).toThrow(/has a mask/)
   })
 })
 

@@ -5,8 +5,10 @@ import {
   bt709ToLab,
   compileLine,
   kernelMemory,
+  kindById,
   newBath,
   plainLine,
+  plainStages,
   seededRandom,
   unprint,
   type Plan,
@@ -32,6 +34,13 @@ export const lineOf = (
 /** Settings of a kind, those that are not named at their defaults. */
 export const settingsOf = (kind: string, settings: Record<string, unknown> = {}): Recipe['baths'][number]['settings'] =>
   lineOf(kind, settings).baths[0]!.settings
+
+/** What the stages of a bath alone make of three numbers: scene light or code values, as its kind takes them. */
+export function throughBath(kind: string, settings: Record<string, unknown>, numbers: Triple): Triple {
+  const out = new Float64Array(3)
+  plainStages(kindById(kind).stages(settingsOf(kind, settings)))(...numbers, out)
+  return [out[0]!, out[1]!, out[2]!]
+}
 
 /** Display-linear light that a line makes of scene light. */
 export function lightOf(line: PointFunction, rgb: Triple): Triple {

@@ -8,7 +8,6 @@ import {
   daylightXy,
   displayCode,
   exposureOfGrey,
-  kindById,
   lightOf,
   lightXyz,
   luminance,
@@ -16,7 +15,6 @@ import {
   nmAt,
   packLut,
   plainLine,
-  plainStages,
   proposeLevels,
   readCube,
   readDecision,
@@ -27,14 +25,7 @@ import {
   type BalanceSettings,
   type Triple,
 } from '../src'
-import { grey, lineOf, settingsOf } from './helpers'
-
-type Settings = Record<string, unknown>
-function lightsOf(kind: string, settings: Settings, light: Triple): Triple {
-  const out = new Float64Array(3)
-  plainStages(kindById(kind).stages(settingsOf(kind, settings)))(...light, out)
-  return [out[0]!, out[1]!, out[2]!]
-}
+import { grey, lineOf, settingsOf, throughBath } from './helpers'
 
 /** xy of a spectrum by summing over the observer. */
 function xyOf(power: (nm: number) => number): [number, number] {
@@ -89,7 +80,7 @@ describe('the balance bath', () => {
     const [x, y] = xyOf((nm) => LAMPS.tungsten[Math.round((nm - 380) / 10)]!)
     const light = transform(XYZ_TO_BT709, [(0.18 * x) / y, 0.18, (0.18 * (1 - x - y)) / y])
     const settings = neutralAt(light)
-    const [r, g, b] = lightsOf('balance', settings, light)
+    const [r, g, b] = throughBath('balance', settings, light)
     expect(r / g).toBeCloseTo(1, 2)
     expect(b / g).toBeCloseTo(1, 2)
     // White balance is not exposure.
@@ -99,7 +90,7 @@ describe('the balance bath', () => {
     const settings = settingsOf('balance', { kelvin: 4000, black: 0.5, white: 0.4, shadows: 40, rollOff: 50 })
     const card: Triple = [0.05, 0.06, 0.08]
     const { exposure } = exposureOfGrey(settings as unknown as BalanceSettings, card)
-    expect(luminance(lightsOf('balance', { ...settings, exposure }, card))).toBeCloseTo(0.18, 2)
+    expect(luminance(throughBath('balance', { ...settings, exposure }, card))).toBeCloseTo(0.18, 2)
   })
   it('opens shadows and rolls lights off without a fall or a corner, mid grey staying', () => {
     for (const settings of [
@@ -108,7 +99,7 @@ describe('the balance bath', () => {
       { rollOff: 100, knee: 0.5 },
       { shadows: 60, rollOff: 40 },
     ]) {
-      const at = (stops: number) => Math.log2(lightsOf('balance', settings, grey(0.18 * 2 ** stops))[1] / 0.18)
+      const at = (stops: number) => Math.log2(throughBath('balance', settings, grey(0.18 * 2 ** stops))[1] / 0.18)
       expect(at(0)).toBeCloseTo(0, 9)
       let [last, slope] = [at(-10), 1]
       for (let stops = -9.9; stops < 7; stops += 0.1) {
@@ -119,7 +110,7 @@ describe('the balance bath', () => {
         ;[last, slope] = [now, own]
       }
     }
-    expect(lightsOf('balance', { shadows: 100 }, grey(0.18 / 8))[0]).toBeCloseTo((0.18 / 8) * 2 ** 1.2, 6)
+    expect(throughBath('balance', { shadows: 100 }, grey(0.18 / 8))[0]).toBeCloseTo((0.18 / 8) * 2 ** 1.2, 6)
   })
   it('proposes levels from the ends of a picture and counts what is clipped', () => {
     const pixels = new Float32Array(4 * 1000)
@@ -135,7 +126,7 @@ describe('the balance bath', () => {
 
 describe('printer lights', () => {
   it('twelve points more are a stop less', () => {
-    const out = lightsOf('printer-lights', { lightRed: 37, master: -12 }, [0.4, 0.4, 0.4])
+    const out = throughBath('printer-lights', { lightRed: 37, master: -12 }, [0.4, 0.4, 0.4])
     expect(out[0]).toBeCloseTo(0.4, 9)
     expect(out[1]).toBeCloseTo(0.8, 9)
   })
@@ -180,14 +171,14 @@ describe('a .cube that comes in', () => {
     for (const text of [cube(corners), cube(whole(17), 'LUT_3D_SIZE 17'), cube(line(5), 'LUT_1D_SIZE 5')]) {
       const lut = packLut(readCube(text), 'a.cube')
       for (const e of ['acescct', 'linear']) {
-        const out = lightsOf('input-lut', { lut, takes: e, gives: e }, [0.3, 0.12, 0.5])
+        const out = throughBath('input-lut', { lut, takes: e, gives: e }, [0.3, 0.12, 0.5])
         ;[0.3, 0.12, 0.5].forEach((v, k) => expect(out[k]! / v).toBeCloseTo(1, 2))
       }
     }
   })
   it('is read between its nodes: a LUT that halves what comes in is a stop', () => {
     const lut = packLut(readCube(cube(corners.map((row) => row.replaceAll('1', '0.5')))), 'half.cube')
-    const out = lightsOf('input-lut', { lut, takes: 'linear', gives: 'linear' }, [0.4, 0.2, 0.8])
+    const out = throughBath('input-lut', { lut, takes: 'linear', gives: 'linear' }, [0.4, 0.2, 0.8])
     ;[0.2, 0.1, 0.4].forEach((v, k) => expect(out[k]).toBeCloseTo(v, 4))
   })
   it('that lost nodes on its way is refused, naming them', () => {

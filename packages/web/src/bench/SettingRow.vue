@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { NColorPicker, NInputNumber, NSelect, NSwitch } from 'naive-ui'
+import { NInputNumber, NSelect, NSwitch } from 'naive-ui'
 import { computed } from 'vue'
 import type { Control } from '@fogbath/core'
+import ColourField from './drawn/ColourField.vue'
 import SampleButton from './drawn/SampleButton.vue'
 import { hueGradient } from './drawn/hues'
 import NamedSlider from '../components/NamedSlider.vue'
@@ -77,15 +78,7 @@ const options = computed(() =>
       />
     </template>
     <div v-else-if="field.control === 'colour'" class="wide colour">
-      <NColorPicker
-        size="small"
-        class="swatch"
-        :value="String(value)"
-        :modes="['hex']"
-        :show-alpha="false"
-        :aria-label="field.title"
-        @update:value="(v: string) => /^#[0-9a-fA-F]{6}$/.test(v) && emit('change', v)"
-      />
+      <ColourField :name="field.title" :value="String(value)" @change="(v) => emit('change', v)" />
       <SampleButton
         :name="name"
         label="from the picture"
@@ -147,9 +140,6 @@ const options = computed(() =>
   align-items: center;
   display: flex;
   gap: 10px;
-}
-.swatch {
-  width: 110px;
 }
 .dot {
   background: none;
