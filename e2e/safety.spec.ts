@@ -64,7 +64,12 @@ test.describe('the same shot in two windows', () => {
     const dialog = other.getByRole('dialog', { name: 'Changed elsewhere' })
     await expect(dialog).toContainText('one of the two must give way')
     await expect(dialog.getByRole('button', { name: 'Keep both changes' })).toHaveCount(0)
+    // It came while somebody was typing: what they type on decides nothing.
+    await expect(dialog.getByRole('heading', { name: 'Changed elsewhere' })).toBeFocused()
+    await other.keyboard.press('Enter')
+    await other.keyboard.press('Space')
     await dialog.getByRole('button', { name: 'Take theirs' }).click()
+    await expect(dialog).toBeHidden()
     await expect(field(other, 'Bleach, print')).toHaveValue('40')
     await press(other, 'Control+z')
     await expect(field(other, 'Bleach, print')).toHaveValue('10')

@@ -1,7 +1,10 @@
 <script setup lang="ts">
 import { NModal } from 'naive-ui'
 
-/** A sheet over the page: one way of opening, naming and closing for all of them. */
+/**
+ * A sheet over the page: one way of opening, naming and closing for all of them. One that cannot be closed comes without
+ * being asked for, maybe while somebody types: its heading gets the focus, so that Enter decides nothing.
+ */
 withDefaults(defineProps<{ title: string; width: number; closable?: boolean }>(), { closable: true })
 const show = defineModel<boolean>('show', { required: true })
 </script>
@@ -20,7 +23,7 @@ const show = defineModel<boolean>('show', { required: true })
     :style="{ width: `${width}px`, maxWidth: '95vw', maxHeight: '92vh' }"
   >
     <header>
-      <h2>{{ title }}</h2>
+      <h2 :tabindex="closable ? undefined : 0">{{ title }}</h2>
       <button v-if="closable" class="word" type="button" title="Close (Esc)" @click="show = false">close</button>
     </header>
     <slot />

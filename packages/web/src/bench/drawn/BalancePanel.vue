@@ -40,7 +40,6 @@ function card({ light }: Taken[0], footage: Triple): void {
 async function read(): Promise<void> {
   const { shot, frame } = bench
   const mine = ++run
-  offered.value = false
   if (!shot) return
   const got = await side.proposal({ source: sourceOf(shot), frame, trims: shot.trims }).catch((error: unknown) => {
     complain(error)
@@ -50,9 +49,13 @@ async function read(): Promise<void> {
 }
 const READ_MS = 200
 const rest = useDebounceFn(() => void read(), READ_MS)
+// By value: a shot that comes back saved brings the same trims as a new object, and an offer must not be withdrawn for it.
 watchEach(
-  () => [bench.shot?.id, bench.frame, bench.shot?.trims, props.bath.id],
-  () => void rest(),
+  () => [bench.shot?.id, bench.frame, JSON.stringify(bench.shot?.trims), props.bath.id],
+  () => {
+    offered.value = false
+    void rest()
+  },
   { immediate: true },
 )
 
