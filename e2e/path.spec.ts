@@ -76,7 +76,7 @@ test('from the demo production to a downloaded render that equals core', async (
       'bath-1',
       { bleachPrint: 0 },
     )
-    const core = new Treatment({ recipe, from: 'bt1886', format: 'u16' }).run(footage, 1280, 720).pixels
+    const core = new Treatment({ recipe, from: 'bt1886', format: 'u16' }).run(footage, 1280, 720, 12).pixels
     const rendered = decode(path, 12)
     let sum = 0
     for (let i = 0; i < n; i++)

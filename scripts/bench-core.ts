@@ -142,7 +142,7 @@ const works = {
   bleachPrint: ready(() => ({ bleachPrint: anywhere(0, 100) })),
   slider: timed(() => {
     const recipe = changeSettings(shipped('bleach-bypass'), bath, { bleachPrint: anywhere(0, 100) })
-    small.run(compileLine(recipe, { refers: 'display', given: true }), preview, 960, 540, previewLight)
+    small.run(compileLine(recipe, { refers: 'display', given: true }), preview, 960, 540, { scene: previewLight })
   }),
 }
 

@@ -25,7 +25,7 @@ export class Sheet {
   /** Lays a frame, treated, with its upper left corner at x, y. */
   put(recipe: Recipe, codes: Uint16Array, size: readonly [number, number], from: string, x: number, y: number): void {
     const [w, h] = size
-    const { pixels } = new Treatment({ recipe, from, to: 'bt1886', format: 'u16' }).run(codes, w, h)
+    const { pixels } = new Treatment({ recipe, from, to: 'bt1886', format: 'u16' }).run(codes, w, h, 0)
     for (let i = 0; i < w * h; i++) {
       const at = 3 * ((y + Math.floor(i / w)) * this.width + x + (i % w))
       for (let k = 0; k < 3; k++) this.bytes[at + k] = Math.round(255 * Math.min(1, Math.max(0, pixels[4 * i + k]!)))

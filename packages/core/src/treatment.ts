@@ -32,11 +32,11 @@ export class Treatment {
     })
   }
 
-  /** @param data interleaved RGB @returns a picture that the next run overwrites */
-  run(data: FrameData, width: number, height: number): Picture {
+  /** @param data interleaved RGB @param frame its number @returns a picture that the next run overwrites */
+  run(data: FrameData, width: number, height: number, frame: number): Picture {
     const camera = this.pictures.take('camera', width * height)
     this.ingest(data, camera)
-    return this.runner.run(this.plan, camera, width, height)
+    return this.runner.run(this.plan, camera, width, height, { frame })
   }
 
   /** Gives the buffers back. */

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { seededRandom, type Field } from '../src'
-import { blurRecords, gaussian } from '../src/cpu/blur'
+import { blurRecords } from '../src/cpu/blur'
+import { gaussian } from '../src/numbers/gaussian'
 import { applyField } from '../src/cpu/field'
 import { shiftPlain, shiftRecords } from '../src/cpu/shift'
 import { inMemory } from './helpers'

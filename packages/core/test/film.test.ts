@@ -1,3 +1,4 @@
+import { wholeOf } from '../src/film/emulsion'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import {
@@ -172,8 +173,8 @@ describe('printing', () => {
     // 12 points are 0.30 log exposure; a stop is log10(2). A print exposed by a factor 10^0.3 more, made by a thinner negative, is the same print.
     expect(12 * 0.025).toBeCloseTo(Math.log10(2), 2)
     const [out, base] = [new Float64Array(3), new Float64Array(3)]
-    plainStages(film(37).stages)(0.18, 0.18, 0.18, out)
-    plainStages(film(25).stages)(0.18, 0.18, 0.18, base)
+    plainStages(wholeOf(film(37).parts))(0.18, 0.18, 0.18, out)
+    plainStages(wholeOf(film(25).parts))(0.18, 0.18, 0.18, base)
     const expected =
       densityAt(COLOUR_PRINT, film(25).printerLight - densityAt(CAMERA_NEGATIVE, 0) + Math.log10(2)) - COLOUR_PRINT.dmin
     expect(-Math.log10(luminance([out[0]!, out[1]!, out[2]!]))).toBeCloseTo(expected, 1)

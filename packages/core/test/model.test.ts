@@ -1,3 +1,4 @@
+import { wholeOf } from '../src/film/emulsion'
 import { describe, expect, it } from 'vitest'
 import {
   NO_TRIMS,
@@ -80,7 +81,7 @@ describe('bleach bypass', () => {
     const out = new Float64Array(3)
     const measure = (bleachPrint: number): [slope: number, black: number] => {
       const settings = settingsOf('colour-print', { bleachPrint }) as never
-      const print = plainStages(makeColourPrint(settings).stages)
+      const print = plainStages(wholeOf(makeColourPrint(settings).parts))
       const density = (x: number): number => {
         const light = 0.18 * 10 ** x
         print(light, light, light, out)

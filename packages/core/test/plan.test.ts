@@ -157,7 +157,7 @@ describe('scene light that is given', () => {
           codes,
           N,
           1,
-          scene,
+          { scene },
         ).pixels
         expect(
           given.findIndex((v, i) => v !== own[i]),

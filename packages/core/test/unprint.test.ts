@@ -89,6 +89,7 @@ describe('unprinting', () => {
       data,
       100,
       1,
+      0,
     )
     const apart = natural.slice(0, 100).map((codes, i) => {
       const shown: Triple = [pixels[4 * i]!, pixels[4 * i + 1]!, pixels[4 * i + 2]!]

@@ -1,10 +1,12 @@
 import { blurAlong, blurDown, shrinkRows, stretchRows } from './blur'
 import { emit16, emit8, emitFloats, ingest16 } from './ends'
 import { fieldRows } from './field'
+import { grainRows } from './grain'
 import { planesToCodes, resampleAlong, resampleDown } from './planes'
 import { project } from './project'
 import { runProgram } from './run'
 import { shiftRows } from './shift'
+import { clearVeil, joinUp, leastOf, sumOf } from './spread'
 
 // A job is a piece of work on a whole picture, described by words of four bytes: its number, how many units (pixels, rows
 // or colours) there are, how many make a tile, and what it needs. Tiles are independent of each other, so any number of
@@ -109,6 +111,16 @@ export function tile(job: usize, index: i32, scratch: usize): void {
       const codes = address(job, 6) + 6 * before
       return planesToCodes(a + at, b + at, address(job, 5) + at, codes, (some + 3) >> 2, address(job, 7))
     }
+    case 16:
+      return grainRows(a, word(job, 5), first, last, b, scratch)
+    case 17:
+      return sumOf(a + 16 * before, b + 16 * before, some, real(job, 5), real(job, 6))
+    case 18:
+      return joinUp(a + 16 * before, b + 16 * before, some, address(job, 5))
+    case 19:
+      return leastOf(a + 16 * before, b + 16 * before, some)
+    case 20:
+      return clearVeil(a + 16 * before, b + 16 * before, some, real(job, 5))
     default:
       return
   }

@@ -26,7 +26,7 @@ function apart(id: string, clip: string): number {
   writeFileSync(cube, recipeToCube(recipe, 33))
   const back = 'zscale=matrixin=gbr:matrix=gbr:rangein=full:range=full:dither=none,format=gbrp16le'
   const looked = frame(clip, 'format=gbrpf32le', `lut3d=file=${cube}:interp=tetrahedral`, 'format=gbrpf32le', back)
-  const { pixels } = new Treatment({ recipe, from: 'bt1886', format: 'u16' }).run(frame(clip), WIDTH, HEIGHT)
+  const { pixels } = new Treatment({ recipe, from: 'bt1886', format: 'u16' }).run(frame(clip), WIDTH, HEIGHT, 0)
   const differences = Array.from(looked, (v, i) =>
     Math.abs((255 * v) / 65535 - 255 * pixels[4 * Math.floor(i / 3) + (i % 3)]!),
   ).sort((a, b) => a - b)

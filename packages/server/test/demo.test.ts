@@ -42,7 +42,7 @@ describe('the plain print hands display footage back', () => {
     const found: number[] = []
     const options = { first: shot.still, count: 1, ...size }
     for await (const { data } of decodeFrames(rig.context.store.sourceOf(medium), medium.info, options)) {
-      const { pixels } = treatment.run(data, size.width, size.height)
+      const { pixels } = treatment.run(data, size.width, size.height, 0)
       for (let i = 0; i < size.width * size.height; i++) {
         const lab = (code: (k: 0 | 1 | 2) => number): Triple =>
           bt709ToLab([displayLight(code(0)), displayLight(code(1)), displayLight(code(2))])

@@ -39,7 +39,7 @@ const jobOf = (recipe: Recipe, more: Partial<Job> = {}): Job => ({
 /** The same by a treatment that nothing else uses. */
 function alone(recipe: Recipe, data: Uint16Array): Float32Array {
   const treatment = new Treatment({ recipe, from: 'bt1886', format: 'u16' })
-  const made = treatment.run(data, WIDTH, HEIGHT).pixels.slice()
+  const made = treatment.run(data, WIDTH, HEIGHT, 0).pixels.slice()
   treatment.release()
   return made
 }

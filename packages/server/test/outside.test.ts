@@ -134,7 +134,7 @@ function frame(...filters: string[]): Uint16Array {
 /** The frame through a bath, against ffmpeg's filter: codes of 8 bits, 99.9th percentile. */
 function apart(kind: string, settings: Record<string, unknown>, filter: string): number {
   const recipe: Recipe = { ...SHIPPED_RECIPES[0]!, baths: [newBath(kind, 'b', settings)] }
-  const { pixels } = new Treatment({ recipe, from: 'bt1886', format: 'u16' }).run(frame(), W, H)
+  const { pixels } = new Treatment({ recipe, from: 'bt1886', format: 'u16' }).run(frame(), W, H, 0)
   const told = frame(filter, 'format=gbrp16le')
   const off = Array.from(told, (v, i) => 255 * Math.abs(v / 65535 - pixels[4 * Math.floor(i / 3) + (i % 3)]!))
   return off.sort((a, b) => a - b)[Math.floor(0.999 * off.length)]!

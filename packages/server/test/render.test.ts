@@ -49,7 +49,7 @@ async function until(id: number, wanted: (s: { state: string; done: number }) =>
 /** What core makes of footage code values, as 16-bit codes. */
 function byCore(codes: Uint16Array, encoding = 'bt1886', recipe = bypass): Float32Array {
   const treatment = new Treatment({ recipe, from: encoding, format: 'u16' })
-  const made = treatment.run(codes, codes.length / 3, 1).pixels.slice()
+  const made = treatment.run(codes, codes.length / 3, 1, 0).pixels.slice()
   treatment.release()
   return made
 }

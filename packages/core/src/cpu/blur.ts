@@ -1,3 +1,4 @@
+import { gaussian } from '../numbers/gaussian'
 import type { Sigmas } from '../stages/space'
 import { runJob } from './jobs'
 import { kernelMemory } from './memory'
@@ -50,13 +51,6 @@ function factorFor(sigma: number): number {
   let factor = 1
   while (sigma / (2 * factor) >= LEAST_SMALL) factor *= 2
   return factor
-}
-
-/** Half of a Gaussian, centre first, so that the whole sums to 1. @param sigma in pixels, > 0 */
-export function gaussian(sigma: number, reach = Math.max(1, Math.ceil(3 * sigma))): Float32Array {
-  const half = Float32Array.from({ length: reach + 1 }, (_, i) => Math.exp(-(i * i) / (2 * sigma * sigma)))
-  const sum = half.reduce((total, v, i) => total + (i === 0 ? v : 2 * v), 0)
-  return half.map((v) => v / sum)
 }
 
 /** Weights of four channels side by side; a channel without a sigma keeps its value. @param sigmas in pixels */

@@ -18,6 +18,11 @@ const JOB = {
   resampleDown: 13,
   resampleAlong: 14,
   planesToCodes: 15,
+  grain: 16,
+  sumOf: 17,
+  joinUp: 18,
+  leastOf: 19,
+  clearVeil: 20,
 } as const
 
 /** A word of a job that is a real number; all others are whole. */

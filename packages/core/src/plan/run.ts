@@ -1,11 +1,23 @@
 import { blurRecords } from '../cpu/blur'
+import { paintShapes } from '../cpu/cover'
 import { applyField } from '../cpu/field'
+import { addGrain } from '../cpu/grain'
+import { kernelMemory } from '../cpu/memory'
 import { Pictures, type Picture, type Values } from '../cpu/pictures'
 import { runSteps, type Step } from '../cpu/program'
 import { shiftRecords } from '../cpu/shift'
+import { clearHaze, spreadRecords } from '../cpu/spread'
 import { maskWork } from '../masks/mask'
 import type { SpaceStep } from '../stages/space'
 import { SLOT, type Plan, type RunStep, type Slot } from './plan'
+
+/** What a plan is given besides the footage. */
+export interface RunGiven {
+  /** The footage as scene light, for a plan that was compiled to take it. */
+  readonly scene?: Picture | undefined
+  /** Number of the frame, by which grain and all that moves is told apart; 0 where it is left out. */
+  readonly frame?: number
+}
 
 /** Runs plans over pictures, with buffers of its own that are reused from frame to frame. */
 export class PlanRunner {
@@ -13,10 +25,9 @@ export class PlanRunner {
 
   /**
    * @param camera the footage as the plan takes it, width·height pixels; not changed. It must not be what this runner gave.
-   * @param scene the same as scene light, for a plan that was compiled to take it
    * @returns display code values (0..1), in a picture that the next run overwrites
    */
-  run({ ops }: Plan, camera: Picture, width: number, height: number, scene?: Picture): Picture {
+  run({ ops }: Plan, camera: Picture, width: number, height: number, { scene, frame = 0 }: RunGiven = {}): Picture {
     const n = width * height
     if (camera.at === this.pictures.take(SLOT.LINE, n).at)
       throw new Error('The picture handed to a plan must not be the one that it makes.')
@@ -31,7 +42,7 @@ export class PlanRunner {
           op.steps.map((step) => this.placed(step, at, n)),
           n,
         )
-      else if (op.op === 'space') runSpace(op.step, at(op.slot), width, height)
+      else if (op.op === 'space') runSpace(op.step, frame, at(op.slot), width, height)
       else {
         const plane = maskWork(op.mask)(op.reads === null ? null : at(op.reads), width, height)
         this.mask(op.bath, n).values.set(plane)
@@ -58,8 +69,23 @@ export class PlanRunner {
 }
 
 /** A step that looks at neighbouring pixels, in place. */
-function runSpace(step: SpaceStep, at: number, width: number, height: number): void {
-  if (step.kind === 'shift') shiftRecords(step.records, at, width, height)
-  else if (step.kind === 'blur') blurRecords(step.sigmas, at, width, height)
-  else applyField(step.field, step.smooth, at, width, height)
+function runSpace(step: SpaceStep, frame: number, at: number, width: number, height: number): void {
+  switch (step.kind) {
+    case 'shift':
+      return shiftRecords(step.records, at, width, height)
+    case 'blur':
+      return blurRecords(step.sigmas, at, width, height)
+    case 'field':
+      return applyField(step.field, step.smooth, at, width, height)
+    case 'spread':
+      return spreadRecords(step.spread, at, width, height)
+    case 'haze':
+      return clearHaze(step.sigma, step.amount, at, width, height)
+    case 'grain':
+      return addGrain(step.grain, frame, at, width, height)
+    case 'cover':
+      return paintShapes(step.shapes, kernelMemory().floats(at, 4 * width * height), width, height)
+    case 'moving':
+      for (const now of step.at(frame)) runSpace(now, frame, at, width, height)
+  }
 }

@@ -148,9 +148,9 @@ class PictureEngine extends SideEngine {
     if (!this.treater.holds(scene)) return null
     const { scope, scopeOf, greyCode, recipe, trims, under } = request
     const area = under ? this.treater.mask(scene, recipe, trims, under) : null
-    const { width, height, refers, shownIn } = scene
+    const { width, height, frame, refers, shownIn } = scene
     const pictures = { treated: treated.pixels, camera: scene.camera.pixels }
-    return { scope, scopeOf, greyCode, area, ...pictures, width, height, refers, shownIn }
+    return { scope, scopeOf, greyCode, area, ...pictures, width, height, frame, refers, shownIn }
   }
 
   /** The mask that is to be looked at, as a picture. */

@@ -66,8 +66,8 @@ export function readPictures(
 ): void {
   let scene: Scene | undefined
   port.onmessage = ({ data }: MessageEvent<Task>) => {
-    const { camera, treated, width, height, refers, shownIn, area } = data
-    if (camera) scene = treater.adopt(camera, { width, height, refers, shownIn })
+    const { camera, treated, width, height, frame, refers, shownIn, area } = data
+    if (camera) scene = treater.adopt(camera, { width, height, frame, refers, shownIn })
     const still = (of: Float32Array) => ({ data: of, width, height })
     try {
       const { pixels } = treater.footage(scene!)

@@ -34,12 +34,14 @@ export interface Scene {
   readonly refers: Refers
   readonly width: number
   readonly height: number
+  /** Its number: grain and all that moves goes by it. */
+  readonly frame: number
   /** Encoding in which the picture is shown: that of its delivery. */
   readonly shownIn: string
 }
 
 /** What a scene is made from: a frame as the server gave it, or only the name of a chart. */
-export type Loaded = { readonly key: string; readonly width: number } & (
+export type Loaded = { readonly key: string; readonly width: number; readonly frame: number } & (
   | { readonly source: ShotSource; readonly stored: StoredFrame }
   | { readonly source: ChartSource; readonly stored: null }
 )
@@ -63,9 +65,10 @@ export class Treater {
 
   /** Fetches what a scene needs. This is all that takes time: from {@link scene} on nothing may be waited for. */
   async load(source: Source, frame: number, width: number): Promise<Loaded> {
-    if (source.type === 'chart') return { key: JSON.stringify([source, width]), source, width, stored: null }
+    if (source.type === 'chart')
+      return { key: JSON.stringify([source, frame, width]), source, frame, width, stored: null }
     const stored = await this.frames.get(source.mediumId, frame, width)
-    return { key: JSON.stringify([source, frame, width]), source, width, stored }
+    return { key: JSON.stringify([source, frame, width]), source, frame, width, stored }
   }
 
   /**
@@ -90,14 +93,14 @@ export class Treater {
   holds = (scene: Scene): boolean => [...this.scenes.values()].some((kept) => kept.scene === scene)
 
   /** Of the scene that is made of it. */
-  sizeOf({ source, stored, width }: Loaded): Omit<Scene, 'camera'> {
+  sizeOf({ source, stored, width, frame }: Loaded): Omit<Scene, 'camera'> {
     const shownIn = deliveryOf(source.encoding)
     if (stored) {
       const { refers } = encodingById(source.encoding)
-      return { width: stored.width, height: stored.height, refers, shownIn }
+      return { width: stored.width, height: stored.height, frame, refers, shownIn }
     }
     // Charts are drawn as scene light.
-    return { width, height: Math.round((width * 9) / 16), refers: 'scene', shownIn }
+    return { width, height: Math.round((width * 9) / 16), frame, refers: 'scene', shownIn }
   }
 
   private read(loaded: Loaded, slot: string): Scene {
@@ -133,9 +136,10 @@ export class Treater {
 
   /** Treats a scene; the result is code values of the delivery, in a picture that the next treatment overwrites. */
   treat(scene: Scene, recipe: Recipe, trims: Trims): Picture {
+    const { camera, width, height, frame } = scene
     const light = this.sceneLight(scene)
     const plan = this.planOf(recipe, trims, scene, light !== undefined)
-    return this.runner.run(plan, scene.camera, scene.width, scene.height, light)
+    return this.runner.run(plan, camera, width, height, { scene: light, frame })
   }
 
   /** Scene light of display footage, which takes a while to unprint: kept from the second treatment of the same scene on. */
@@ -157,12 +161,17 @@ export class Treater {
   }
 
   /** The mask of a bath on a scene, 0..1, one number a pixel; null when the bath has none. */
-  mask({ camera, width, height, refers }: Scene, recipe: Recipe, trims: Trims, bathId: string): Float32Array | null {
+  mask(
+    { camera, width, height, refers, frame }: Scene,
+    recipe: Recipe,
+    trims: Trims,
+    bathId: string,
+  ): Float32Array | null {
     const plan = this.masks.get(JSON.stringify([recipe.baths, trims, refers, bathId]), () =>
       compileMask(recipe, bathId, { trims, refers }),
     )
     if (!plan) return null
-    this.runner.run(plan, camera, width, height)
+    this.runner.run(plan, camera, width, height, { frame })
     return this.runner.mask(bathId, width * height).values
   }
 

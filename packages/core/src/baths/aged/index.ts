@@ -1,12 +1,14 @@
 import Type, { type Static } from 'typebox'
 import type { Triple } from '../../colour/matrix'
 import { COLOUR_PRINT } from '../../film/curve'
+import { throughEmulsion } from '../../film/emulsion'
 import { GENERATIONS, dyesLeft, stainAfter, type Keeping } from '../../film/fading'
 import { PRINT_DYES, SILVER, STAIN } from '../../spectra/dyes'
 import { nmAt } from '../../spectra/grid'
 import { makeColourPrint } from '../colour-print/film'
 import { ColourPrintSettings } from '../colour-print/settings'
 import { defaultsOf } from '../defaults'
+import { emulsionFields, emulsionOf } from '../emulsion'
 import { choice, number, percent } from '../fields'
 import { ring, stroke } from '../emblem'
 import { defineKind } from '../kind'
@@ -69,6 +71,7 @@ const AgedSettings = Type.Object(
       description: 'How much of the time in light: takes magenta first, dark storage cyan.',
       group: 'Years',
     }),
+    ...emulsionFields(),
   },
   { additionalProperties: false },
 )
@@ -137,7 +140,7 @@ export const aged = defineKind({
   summary: 'What years do to a colour print: dyes fade unequally, the base yellows and fogs.',
   schema: AgedSettings,
   takes: 'line',
-  stages: (s) => makeAged(s).stages,
+  stages: (s) => throughEmulsion(emulsionOf(s, { clearPrint: COLOUR_PRINT.dmin }), makeAged(s).parts),
   idle: () => null,
   views: (s) => [spectra(s)],
 })

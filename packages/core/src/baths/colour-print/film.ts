@@ -9,6 +9,7 @@ import {
   printTone,
   type Curve,
 } from '../../film/curve'
+import type { FilmParts } from '../../film/emulsion'
 import { INTER_IMAGE, NEGATIVE_RECORDS, UNWANTED, scaledFromIdentity } from '../../film/layers'
 import { amountAt, neutralScale } from '../../film/neutral'
 import { densityPlaces } from '../../film/places'
@@ -56,8 +57,7 @@ export interface ColourPrintFilm {
   readonly negativeStages: readonly PointStage[]
   /** Density of kept silver on the wall for a neutral image density. */
   readonly printSilver: (density: number) => number
-  /** Scene light to display-linear light. */
-  readonly stages: readonly PointStage[]
+  readonly parts: FilmParts
 }
 
 /**
@@ -76,13 +76,19 @@ export function makeColourPrint(s: ColourPrintSettings, variant: PrintVariant = 
     (s.holdGrey ? timeStages(negativeStages, printStages, (v) => [v + even[0], v, v + even[2]]) : PLAIN_LIGHT)
   const offset = (points: number, k: 0 | 1 | 2) => light + even[k] + (points - 25) * POINT
   const lights: Triple = [offset(s.lightRed, 0), offset(s.lightGreen, 1), offset(s.lightBlue, 2)]
+  const [density, ...shown] = printStages
   return {
     negative,
     print,
     printerLight: light,
     negativeStages,
     printSilver: (density) => s.callier * keptSilver(s.bleachPrint, SILVER_IN_PRINT, density),
-    stages: [...negativeStages, throughNegative(lights), ...printStages],
+    parts: {
+      exposed: variant.exposed ?? RECORDED,
+      negative: developed,
+      print: [throughNegative(lights), density],
+      shown,
+    },
   }
 }
 
@@ -93,7 +99,7 @@ const RECORDED: readonly PointStage[] = [mix(NEGATIVE_RECORDS, [0, 0, 0], UNWANT
 const PRINT_GREY = PLAIN_LIGHT - densityAt(CAMERA_NEGATIVE, 0)
 
 /** Log exposure of the print to light on the wall. */
-function printOf(s: ColourPrintSettings, print: Curve, variant: PrintVariant): PointStage[] {
+function printOf(s: ColourPrintSettings, print: Curve, variant: PrintVariant): [PointStage, ...PointStage[]] {
   const density = printTone(print, (s.flashPrint / 100) * 10 ** PRINT_GREY)
   const places = densityPlaces(print.dmin, dmaxOf(print))
   return [evenCurves(density), evenCurves(places.tone), { at: 'solid', solid: printSolid(s, print, variant) }]

@@ -1,8 +1,11 @@
-import { densityAt, type Curve } from '../../film/curve'
+import { COLOUR_PRINT, densityAt, type Curve } from '../../film/curve'
+import { throughEmulsion } from '../../film/emulsion'
+import { SILVER_IN_NEGATIVE, SILVER_IN_PRINT, keptSilver } from '../../film/silver'
 import { PRINT_DYES, SILVER } from '../../spectra/dyes'
 import { nmAt } from '../../spectra/grid'
 import { plainStages } from '../../stages/plain'
 import { disc } from '../emblem'
+import { emulsionOf } from '../emulsion'
 import { defineKind } from '../kind'
 import { sampleLine, type View } from '../views'
 import { makeColourPrint } from './film'
@@ -38,10 +41,19 @@ export const colourPrint = defineKind({
   summary: 'Colour negative and print, with silver kept in either.',
   schema: ColourPrintSettings,
   takes: 'camera',
-  stages: (s) => makeColourPrint(s).stages,
+  stages: (s) => throughEmulsion(emulsionIn(s), makeColourPrint(s).parts),
   idle: () => null,
   views: (s) => [curves(s), dyes()],
 })
+
+/** Kept silver brings its own grain. */
+const emulsionIn = (s: ColourPrintSettings) =>
+  emulsionOf(s, {
+    push: s.push,
+    silverNegative: keptSilver(s.bleachNegative, SILVER_IN_NEGATIVE, 1),
+    silverPrint: s.callier * keptSilver(s.bleachPrint, SILVER_IN_PRINT, 1),
+    clearPrint: COLOUR_PRINT.dmin,
+  })
 
 function curves(s: ColourPrintSettings): View {
   const film = makeColourPrint(s)

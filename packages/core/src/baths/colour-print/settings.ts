@@ -1,6 +1,7 @@
 import Type, { type Static } from 'typebox'
 import { CAMERA_NEGATIVE, COLOUR_PRINT, PUSH_RANGE } from '../../film/curve'
 import { CALLIER } from '../../film/silver'
+import { emulsionFields } from '../emulsion'
 import { type FieldTexts, holdGreyToggle, number, percent, printerLight, projectionFields, toggle } from '../fields'
 
 const curveField = (
@@ -116,6 +117,7 @@ export const ColourPrintSettings = Type.Object(
       step: 0.01,
     }),
     ...projectionFields(),
+    ...emulsionFields(),
   },
   { additionalProperties: false },
 )

@@ -1,3 +1,4 @@
+import { wholeOf } from '../../film/emulsion'
 import { bt709ToLab } from '../../colour/lab'
 import { dot, invert, transform, type Matrix3, type Triple } from '../../colour/matrix'
 import { displayLight } from '../../colour/transfer'
@@ -26,7 +27,7 @@ const BOUNDS = { above: 0.35, below: 0.6, weight: 6 }
 
 /** Scene light, as it is held, to what the plain print shows, in CIELAB. */
 function plainPrint(): (held: Triple) => Triple {
-  const print = plainStages(makeColourPrint(defaultsOf(ColourPrintSettings) as ColourPrintSettings).stages)
+  const print = plainStages(wholeOf(makeColourPrint(defaultsOf(ColourPrintSettings) as ColourPrintSettings).parts))
   const out = new Float64Array(3)
   return ([a, b, c]) => {
     print(openHeld(a), openHeld(b), openHeld(c), out)

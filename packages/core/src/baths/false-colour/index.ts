@@ -4,6 +4,7 @@ import { NEGATIVE_RECORDS, UNWANTED } from '../../film/layers'
 import { tableOfLight } from '../../stages/nodes'
 import { keyOf, mix, type PointStage, type Stage } from '../../stages/stage'
 import { defaultsOf } from '../defaults'
+import { wholeOf } from '../../film/emulsion'
 import { makeColourPrint } from '../colour-print/film'
 import { ColourPrintSettings } from '../colour-print/settings'
 import { choice, holdGreyToggle, number, percent, toggle } from '../fields'
@@ -138,7 +139,7 @@ function stages(s: Settings): readonly Stage[] {
     bleachPrint: s.bleachPrint,
     holdGrey: s.holdGrey,
   }
-  return makeColourPrint(settings, { exposed: exposed(s) }).stages
+  return wholeOf(makeColourPrint(settings, { exposed: exposed(s) }).parts)
 }
 
 /** False-colour stock: the ordinary chain with its records driven by other light. Greys stay, because rows sum to 1. */

@@ -1,5 +1,6 @@
 import { stroke, solid } from '../emblem'
 import { plainStages } from '../../stages/plain'
+import type { Grain } from '../../stages/grain'
 import type { Field } from '../../stages/space'
 import type { Stage } from '../../stages/stage'
 import { defineKind } from '../kind'
@@ -8,12 +9,21 @@ import { cardField, falloffField, spreadField } from './fields'
 import { makeInstant } from './film'
 import { InstantSettings } from './settings'
 
+/** Width of the print, µm (from memory). */
+const PRINT_WIDTH = 79_000
+
+const grainIn = (s: InstantSettings): Grain => ({
+  ...{ rms: s.grain, gauge: PRINT_WIDTH, clump: s.roughness, colour: s.grainColour / 100, seed: s.seed },
+  ...{ clear: [0, 0, 0], silver: [0, 0, 0] },
+})
+
 function stages(s: InstantSettings): readonly Stage[] {
   const film = makeInstant(s)
   const field = (f: Field, smooth = true): Stage => ({ at: 'space', space: { kind: 'field', field: f, smooth } })
   const list: Stage[] = [...film.expose]
   if (s.falloff > 0) list.push(field(falloffField(s.falloff)))
   list.push(...film.develop)
+  if (s.grain > 0) list.push({ at: 'space', space: { kind: 'grain', grain: grainIn(s) } })
   if (s.softness > 0) list.push({ at: 'space', space: { kind: 'blur', sigmas: [s.softness, s.softness, s.softness] } })
   if (s.uneven > 0) list.push(field(spreadField(s.uneven, s.seed)))
   list.push(...film.view)

@@ -1,4 +1,5 @@
 import Type, { type Static } from 'typebox'
+import { grainColourField, granularity, roughnessField } from '../emulsion'
 import { holdGreyToggle, number, percent, toggle } from '../fields'
 
 export const InstantSettings = Type.Object(
@@ -79,6 +80,9 @@ export const InstantSettings = Type.Object(
       group: 'Print',
     }),
     holdGrey: holdGreyToggle('Development'),
+    grain: granularity('Grain', 'RMS granularity of the print, as of other stocks; it is fine.', 'Lens and spread'),
+    roughness: roughnessField('Lens and spread', 8),
+    grainColour: grainColourField('Lens and spread'),
   },
   { additionalProperties: false },
 )

@@ -1,9 +1,19 @@
 import { dot, type Triple } from '../../colour/matrix'
-import { CAMERA_NEGATIVE, MONO_PRINT, densityAt, develop, dmaxOf, exposureTone, type Curve } from '../../film/curve'
+import {
+  CAMERA_NEGATIVE,
+  MONO_PRINT,
+  densityAt,
+  develop,
+  dmaxOf,
+  exposureTone,
+  printTone,
+  type Curve,
+} from '../../film/curve'
 import { PLAIN_LIGHT } from '../../film/plain-levels'
+import type { FilmParts } from '../../film/emulsion'
 import { makeProjection, projectPlain } from '../../film/projection'
 import { recordOf } from '../../film/records'
-import { timeToGrey } from '../../film/printing'
+import { throughNegative, timeToGrey } from '../../film/printing'
 import { gilds, tone, type ToningBath } from '../../film/toning'
 import {
   GILDED_SULPHIDE,
@@ -15,7 +25,7 @@ import {
   type TonerName,
 } from '../../spectra/dyes'
 import { bells, passBand, spectrumFrom, type Spectrum } from '../../spectra/grid'
-import { keyOf, mix, type Axis, type PointStage } from '../../stages/stage'
+import { curves, keyOf, mix, type Axis, type PointStage } from '../../stages/stage'
 import type { MonoSettings } from './settings'
 
 /** Sensitivities (from memory). */
@@ -108,28 +118,46 @@ export interface MonoFilm {
   readonly negative: (exposure: number) => number
   /** The record, and the whole print and projection as a ramp over it. */
   readonly stages: readonly PointStage[]
+  /** The same cut in pieces; densities stand in the first channel. */
+  readonly parts: FilmParts
 }
 
 export function makeMono(s: MonoSettings): MonoFilm {
   const record = monoRecord(s)
   const print = printCurve(s)
-  const negative = exposureTone(develop(CAMERA_NEGATIVE, s.push)).f
+  const developed = exposureTone(develop(CAMERA_NEGATIVE, s.push))
+  const negative = developed.f
   const baths = bathsOf(s)
   const project = projectPlain(projectionOf(s, baths))
   const rise = dmaxOf(print) - print.dmin
-  const printed = (light: number, exposure: number, out: Float64Array): void => {
-    const slow = densityAt(print, light - negative(exposure)) - print.dmin
+  const shown = (density: number, out: Float64Array): void => {
+    const slow = density - print.dmin
     const fast = infected(slow, s.litho) * (rise - slow)
     const [left, ...toned] = tone(slow + fast, baths)
     const warm = (s.litho / 100) * (slow / Math.max(1e-9, slow + fast)) * left!
     project([left! - warm, warm, ...toned], out)
   }
+  const printed = (light: number, exposure: number, out: Float64Array): void =>
+    shown(densityAt(print, light - negative(exposure)), out)
   const light = s.holdGrey
     ? timeToGrey((light) => (r, g, b, out) => printed(light, dot(record, [r, g, b]), out))
     : PLAIN_LIGHT
   const ramp = { key: keyOf('mono', s), axis: RECORD, f: (v: number, out: Float64Array) => printed(light, v, out) }
-  return { record, print, printerLight: light, negative, stages: [mix([record, NONE, NONE]), { at: 'ramp', ramp }] }
+  const exposed = [mix([record, NONE, NONE])]
+  return {
+    ...{ record, print, printerLight: light, negative },
+    stages: [...exposed, { at: 'ramp', ramp }],
+    parts: {
+      exposed,
+      negative: [curves(developed, null, null)],
+      print: [throughNegative([light, 0, 0]), curves(printTone(print), null, null)],
+      shown: [{ at: 'ramp', ramp: { key: keyOf('mono print', s), axis: PRINTED, f: shown } }],
+    },
+  }
 }
+
+/** Densities of a print, before litho development runs away. */
+const PRINTED: Axis = { nodes: 'even', from: 0, to: 6, steps: 4096 }
 
 const NONE: Triple = [0, 0, 0]
 

@@ -1,7 +1,9 @@
 import { CAMERA_NEGATIVE, densityAt, develop } from '../../film/curve'
+import { throughEmulsion, works } from '../../film/emulsion'
 import { iso6Contrast } from '../../film/speed'
 import { gilds, tone } from '../../film/toning'
 import { stroke } from '../emblem'
+import { emulsionOf } from '../emulsion'
 import { defineKind } from '../kind'
 import { sampleLine, type View } from '../views'
 import { bathsOf, makeMono } from './film'
@@ -71,7 +73,12 @@ export const mono = defineKind({
   summary: 'One record, printed in silver; up to four toning baths in order, and a dyed base.',
   schema: MonoSettings,
   takes: 'camera',
-  stages: (s) => makeMono(s).stages,
+  stages: (s) => {
+    const film = makeMono(s)
+    const emulsion = emulsionOf(s, { push: s.push, clearPrint: film.print.dmin })
+    // Nothing of it at work, all is one ramp.
+    return works(emulsion) ? throughEmulsion(emulsion, film.parts) : film.stages
+  },
   idle: () => null,
   views,
 })

@@ -1,5 +1,6 @@
 import Type, { type Static } from 'typebox'
 import { TONERS } from '../../film/toning'
+import { emulsionFields } from '../emulsion'
 import { choice, holdGreyToggle, number, percent, projectionFields, toggle } from '../fields'
 
 const mix = (name: string, fallback: number) =>
@@ -109,6 +110,7 @@ export const MonoSettings = Type.Object(
     }),
     holdGrey: holdGreyToggle('Print'),
     ...projectionFields(),
+    ...emulsionFields(),
   },
   { additionalProperties: false },
 )

@@ -9,6 +9,7 @@ import {
   printTone,
   type Curve,
 } from '../../film/curve'
+import type { FilmParts } from '../../film/emulsion'
 import { amountAt, neutralScale } from '../../film/neutral'
 import { scaledFromIdentity } from '../../film/layers'
 import { densityPlaces } from '../../film/places'
@@ -37,10 +38,8 @@ const INTER_IMAGE: Matrix3 = [
 ]
 
 export interface ThreeStripFilm {
-  /** Scene light to the densities of the three dye images. */
-  readonly densities: readonly PointStage[]
-  /** Dye densities to display-linear light. */
-  readonly assemble: readonly PointStage[]
+  /** `print`: the densities of the three dye images; `shown` without registers and bleed. */
+  readonly parts: FilmParts & { readonly shown: readonly PointStage[] }
 }
 
 export function makeThreeStrip(s: ThreeStripSettings): ThreeStripFilm {
@@ -48,19 +47,16 @@ export function makeThreeStrip(s: ThreeStripSettings): ThreeStripFilm {
     ...MONO_PRINT,
     gamma: (MONO_PRINT.gamma * c) / 100,
   })) as [Curve, Curve, Curve]
-  const negative = [
-    mix(THREE_STRIP_RECORDS),
-    evenCurves(exposureTone(SEPARATION)),
-    mix(scaledFromIdentity(INTER_IMAGE, s.interImage / 100)),
-  ]
+  const exposed = [mix(THREE_STRIP_RECORDS)]
+  const negative = [evenCurves(exposureTone(SEPARATION)), mix(scaledFromIdentity(INTER_IMAGE, s.interImage / 100))]
   const image = (curve: Curve): Tone => carried(printTone(curve), 'image', (d) => d - MONO_PRINT.dmin)
   const images = curves(image(matrices[0]), image(matrices[1]), image(matrices[2]))
   const assemble =
     s.show === 'print'
       ? printStages(s, Math.max(...matrices.map(dmaxOf)))
       : separationStages(RECORDS.indexOf(s.show as (typeof RECORDS)[number]))
-  const light = s.holdGrey ? timeStages(negative, [images, ...assemble]) : PLAIN_LIGHT
-  return { densities: [...negative, throughNegative([light, light, light]), images], assemble }
+  const light = s.holdGrey ? timeStages([...exposed, ...negative], [images, ...assemble]) : PLAIN_LIGHT
+  return { parts: { exposed, negative, print: [throughNegative([light, light, light]), images], shown: assemble } }
 }
 
 /** One dye image as a grey picture. */

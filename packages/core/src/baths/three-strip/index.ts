@@ -3,6 +3,8 @@ import { nmAt } from '../../spectra/grid'
 import { stroke } from '../emblem'
 import { plainStages } from '../../stages/plain'
 import type { Stage } from '../../stages/stage'
+import { throughEmulsion } from '../../film/emulsion'
+import { emulsionOf } from '../emulsion'
 import { defineKind } from '../kind'
 import { sampleLine, type View } from '../views'
 import { RECORDS, THREE_STRIP_RECORDS, makeThreeStrip } from './film'
@@ -11,7 +13,7 @@ import { ThreeStripSettings } from './settings'
 const DYES = ['cyan', 'magenta', 'yellow'] as const
 
 function stages(s: ThreeStripSettings): readonly Stage[] {
-  const film = makeThreeStrip(s)
+  const { parts } = makeThreeStrip(s)
   const shifts = [
     { x: s.acrossRed, y: s.downRed, rotation: s.turnRed },
     { x: s.acrossGreen, y: s.downGreen, rotation: s.turnGreen },
@@ -22,11 +24,12 @@ function stages(s: ThreeStripSettings): readonly Stage[] {
   if (shifts.some((v) => v.x !== 0 || v.y !== 0 || v.rotation !== 0))
     space.push({ at: 'space', space: { kind: 'shift', records: shifts } })
   if (sigmas.some((v) => v > 0)) space.push({ at: 'space', space: { kind: 'blur', sigmas } })
-  return [...film.densities, ...space, ...film.assemble]
+  return throughEmulsion(emulsionOf(s), { ...parts, shown: [...space, ...parts.shown] })
 }
 
 function views(s: ThreeStripSettings): View[] {
-  const densities = plainStages(makeThreeStrip(s).densities)
+  const { exposed, negative, print } = makeThreeStrip(s).parts
+  const densities = plainStages([...exposed, ...negative, ...print])
   const out = new Float64Array(3)
   const density = (k: number) => (x: number) => {
     const light = 0.18 * 10 ** x

@@ -1,4 +1,5 @@
 import Type, { type Static } from 'typebox'
+import { emulsionFields } from '../emulsion'
 import { choice, holdGreyToggle, number, percent, projectionFields } from '../fields'
 
 const contrast = (dye: string) =>
@@ -95,6 +96,7 @@ export const ThreeStripSettings = Type.Object(
     turnBlue: turn('blue'),
     holdGrey: holdGreyToggle('Matrices'),
     ...projectionFields(),
+    ...emulsionFields(),
   },
   { additionalProperties: false },
 )

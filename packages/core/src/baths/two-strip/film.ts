@@ -11,6 +11,7 @@ import {
   printTone,
   type Curve,
 } from '../../film/curve'
+import type { FilmParts } from '../../film/emulsion'
 import { densityPlaces } from '../../film/places'
 import { PLAIN_LIGHT, bisect } from '../../film/plain-levels'
 import { throughNegative, timeStages } from '../../film/printing'
@@ -73,7 +74,7 @@ const RED_LIGHT: Triple = [1, 0.27, 0.07]
 const GREEN_LIGHT: Triple = [0, 0.73, 0.93]
 
 export interface TwoStripFilm {
-  readonly stages: readonly PointStage[]
+  readonly parts: FilmParts
   /** Display-linear light of two print densities; the palette is drawn with it. */
   readonly show: (red: number, green: number, out: Float64Array) => void
 }
@@ -83,14 +84,15 @@ export function makeTwoStrip(s: TwoStripSettings): TwoStripFilm {
     ...MONO_PRINT,
     gamma: (MONO_PRINT.gamma * c) / 100,
   })) as [Curve, Curve, Curve]
-  const negative = [mix(TWO_STRIP_RECORDS), evenCurves(exposureTone(SEPARATION))]
+  const exposed = [mix(TWO_STRIP_RECORDS)]
+  const negative = [evenCurves(exposureTone(SEPARATION))]
   const image = (curve: Curve): Tone => carried(printTone(curve), 'image', (d) => d - MONO_PRINT.dmin)
   const images = curves(image(prints[0]), image(prints[1]), image(prints[2]))
   const shown = s.assembly === 'dyes' ? dyedStages(s, Math.max(...prints.map(dmaxOf))) : addedStages(s)
-  const light = s.holdGrey ? timeStages(negative, [images, ...shown]) : PLAIN_LIGHT
+  const light = s.holdGrey ? timeStages([...exposed, ...negative], [images, ...shown]) : PLAIN_LIGHT
   const show = plainStages(shown)
   return {
-    stages: [...negative, throughNegative([light, light, light]), images, ...shown],
+    parts: { exposed, negative, print: [throughNegative([light, light, light]), images], shown },
     show: (red, green, out) => show(red, green, (red + green) / 2, out),
   }
 }

@@ -1,10 +1,12 @@
 import { bt709ToLab } from '../../colour/lab'
 import { displayLight } from '../../colour/transfer'
+import { throughEmulsion } from '../../film/emulsion'
 import { FINISH } from '../../film/ends'
 import { TWO_COLOUR_DYES } from '../../spectra/dyes'
 import { nmAt } from '../../spectra/grid'
 import { plainStages } from '../../stages/plain'
 import { ring } from '../emblem'
+import { emulsionOf } from '../emulsion'
 import { defineKind } from '../kind'
 import type { View } from '../views'
 import { TWO_STRIP_RECORDS, makeTwoStrip } from './film'
@@ -64,7 +66,7 @@ export const twoStrip = defineKind({
   summary: 'Two records, red and green, in two dyes or two lights: skin and water live, blue and yellow do not.',
   schema: TwoStripSettings,
   takes: 'camera',
-  stages: (s) => makeTwoStrip(s).stages,
+  stages: (s) => throughEmulsion(emulsionOf(s), makeTwoStrip(s).parts),
   idle: () => null,
   views: (s) => [
     palette(s),

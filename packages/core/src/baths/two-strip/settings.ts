@@ -1,4 +1,5 @@
 import Type, { type Static } from 'typebox'
+import { emulsionFields } from '../emulsion'
 import { choice, holdGreyToggle, number, percent, projectionFields } from '../fields'
 
 const percentAround = (title: string, description: string, first = false) =>
@@ -41,6 +42,7 @@ export const TwoStripSettings = Type.Object(
     }),
     holdGrey: holdGreyToggle('Records'),
     ...projectionFields(),
+    ...emulsionFields(),
   },
   { additionalProperties: false },
 )

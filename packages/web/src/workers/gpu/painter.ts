@@ -83,7 +83,7 @@ export class GraphicsPainter {
     const { compare, trims } = request
     const recipe = tapped(request.recipe, request.tap)
     const paint = (of: Recipe, how: Trims, which: 'own' | 'other'): boolean => {
-      const drawn = sides.graphics.run(this.treater.planOf(of, how, size), light, size.width, size.height)
+      const drawn = sides.graphics.run(this.treater.planOf(of, how, size), light, size.width, size.height, size.frame)
       if (!drawn) return false
       sides.screen.emit(drawn, size.width, size.height, this.seed++)
       if (sides.device.lost) return false

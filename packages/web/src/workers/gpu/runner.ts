@@ -43,30 +43,30 @@ export class GraphicsRunner {
   }
 
   /**
-   * @param camera the footage as the plan takes it, RGBA; not changed
+   * @param camera the footage as the plan takes it, RGBA; not changed @param frame its number
    * @returns display code values (0..1), in a texture that the next run overwrites; null where this graphics cannot do it
    */
-  run(plan: Plan, camera: Texture, width: number, height: number): Texture | null {
+  run(plan: Plan, camera: Texture, width: number, height: number, frame = 0): Texture | null {
     if (!canDraw(plan, width, height, this.device.limits.side)) return null
     this.resize(width, height)
     for (const op of plan.ops) {
       if (op.op === 'run') {
         if (!this.runSteps(op.steps, camera)) return null
       } else if (op.op === 'space') {
-        this.runSpace(op.slot, op.step)
+        this.runSpace(op.slot, op.step, frame)
       } else this.drawMask(op.bath, maskWork(op.mask)(null, width, height))
     }
     return this.slots.get(SLOT.LINE) ?? null
   }
 
-  private runSpace(slot: Slot, step: SpaceStep): void {
+  private runSpace(slot: Slot, step: SpaceStep, frame: number): void {
     const { width, height } = this.size
     const taken: Texture[] = []
     const spare = (): Texture => {
       taken.push(this.spare())
       return taken[taken.length - 1]!
     }
-    const done = this.space.apply(step, this.slots.get(slot)!, spare, width, height)
+    const done = this.space.apply(step, this.slots.get(slot)!, spare, [width, height], frame)
     this.put(slot, done)
     this.free.push(...taken.filter((t) => t !== done))
   }

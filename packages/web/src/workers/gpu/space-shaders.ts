@@ -1,6 +1,6 @@
 // Shaders of the passes in space.ts. Each draws a whole picture; outside it the edge goes on.
 
-const HEAD = `#version 300 es
+export const HEAD = `#version 300 es
 precision highp float;
 precision highp int;
 uniform highp sampler2D picture;

@@ -1,16 +1,22 @@
 import {
   blurPasses,
   blurWeights,
+  grainOnPixels,
   gridOf,
   middlesOf,
+  paintShapes,
   type BlurPass,
+  type CoverShape,
   type Field,
+  type Grain,
   type Shift,
   type Sigmas,
   type SpaceStep,
+  type Spread,
 } from '@fogbath/core'
 import type { Device, Texture } from './device'
 import { BLUR, FIELD, SHIFT, SHRINK, STRETCH } from './space-shaders'
+import { CLEAR, COVER, GRAIN, JOIN, LEAST, NOISE, SUM } from './texture-shaders'
 
 /** Work on neighbouring pixels; the same passes as on the processor. */
 export class SpacePasses {
@@ -19,11 +25,71 @@ export class SpacePasses {
   constructor(private readonly device: Device) {}
 
   /** @param spare gives textures of the picture's size to draw into @returns one of them, or `from` where nothing is done */
-  apply(step: SpaceStep, from: Texture, spare: () => Texture, width: number, height: number): Texture {
-    const size = [width, height] as const
-    if (step.kind === 'shift') return this.shift(step.records, from, spare(), size)
-    if (step.kind === 'blur') return this.blur(step.sigmas, from, spare, size)
-    return this.field(this.gridOf(step.field, step.smooth, size), from, spare(), size)
+  apply(step: SpaceStep, from: Texture, spare: () => Texture, size: Size, frame: number): Texture {
+    switch (step.kind) {
+      case 'shift':
+        return this.shift(step.records, from, spare(), size)
+      case 'blur':
+        return this.blur(step.sigmas, from, spare, size)
+      case 'field':
+        return this.field(this.gridOf(step.field, step.smooth, size), from, spare(), size)
+      case 'spread':
+        return this.spread(step.spread, from, spare, size)
+      case 'haze':
+        return this.haze(step.sigma, step.amount, from, spare, size)
+      case 'grain':
+        return this.grain(step.grain, frame, from, spare, size)
+      case 'cover':
+        return this.cover(step.shapes, from, spare(), size)
+      case 'moving':
+        return step.at(frame).reduce((picture, now) => this.apply(now, picture, spare, size, frame), from)
+    }
+  }
+
+  private spread(spread: Spread, from: Texture, spare: () => Texture, size: Size): Texture {
+    const { copies, keep, amounts, least = 0, over } = spread
+    const [first, second] = copies.map(({ sigma }) =>
+      sigma > 0 ? this.blur([sigma, sigma, sigma], from, spare, size) : from,
+    ) as [Texture, Texture]
+    const sum = spare()
+    const shares = Float32Array.of(copies[0].share, copies[1].share, 0, 0)
+    this.pass(SUM, { picture: first, second }, [sum], size, { given: shares })
+    const changed = over ? this.field(this.gridOf(over, true, size), sum, spare(), size) : sum
+    const given = Float32Array.of(...keep, 1, ...amounts, 0, least > 0 ? 1 / least : 1e30, 0, 0, 0)
+    const to = spare()
+    this.pass(JOIN, { picture: from, what: changed }, [to], size, { given })
+    return to
+  }
+
+  private haze(sigma: number, amount: number, from: Texture, spare: () => Texture, size: Size): Texture {
+    const [least, to] = [spare(), spare()]
+    this.pass(LEAST, { picture: from }, [least], size, {})
+    const veil = this.blur([sigma, sigma, sigma], least, spare, size)
+    this.pass(CLEAR, { picture: from, veil }, [to], size, { given: Float32Array.of(amount, 0, 0, 0) })
+    return to
+  }
+
+  private grain(grain: Grain, frame: number, from: Texture, spare: () => Texture, size: Size): Texture {
+    const { key, own, common, silver, weights } = grainOnPixels(grain, size[0], frame)
+    const held = this.device.floats(weights.length, 1, 1)
+    this.device.fill(held, weights, weights.length, 1, 1)
+    const [noise, to] = [spare(), spare()]
+    const reach = [weights.length - 1]
+    this.pass(NOISE, { weights: held }, [noise], size, { ints: { key: [key], reach } })
+    const given = Float32Array.of(...grain.clear, 0, own, common, silver, 0, ...grain.silver, 0)
+    this.pass(GRAIN, { picture: from, noise, weights: held }, [to], size, { ints: { key: [key], reach }, given })
+    this.device.drop(held)
+    return to
+  }
+
+  private cover(shapes: readonly CoverShape[], from: Texture, to: Texture, size: Size): Texture {
+    const plane = new Float32Array(4 * size[0] * size[1])
+    paintShapes(shapes, plane, ...size)
+    const laid = this.device.floats(...size)
+    this.device.fill(laid, plane, ...size, 4)
+    this.pass(COVER, { picture: from, laid }, [to], size, {})
+    this.device.drop(laid)
+    return to
   }
 
   private shift(records: readonly Shift[], from: Texture, to: Texture, [width, height]: Size): Texture {
