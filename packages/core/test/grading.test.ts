@@ -18,7 +18,7 @@ import {
   type Recipe,
   type Triple,
 } from '../src'
-import { lineOf, ran, settingsOf, shipped, throughBath } from './helpers'
+import { lineOf, ran, settingsOf, shipped, throughBath, pointwise } from './helpers'
 
 type Settings = Record<string, unknown>
 const greyOf = (kind: string, settings: Settings, v: number): Triple => throughBath(kind, settings, [v, v, v])
@@ -324,7 +324,7 @@ describe('every recipe of grading', () => {
       const n = 4096
       const wide = new Float32Array(4 * n * 8)
       for (let i = 0; i < wide.length; i += 4) wide.fill(((i / 4) % n) / (n - 1), i, i + 4)
-      const made = ran(compileLine(recipe, { refers: 'display' }), wide, n, 8)
+      const made = ran(compileLine(pointwise(recipe), { refers: 'display' }), wide, n, 8)
       const luma = Array.from({ length: n }, (_, i) => codeLuma(made[4 * i]!, made[4 * i + 1]!, made[4 * i + 2]!))
       luma.slice(1).forEach((v, i) => expect(v).toBeGreaterThan(luma[i]! - 2e-4))
       // Dithered to 8 bits, the mean of 8 rows and 33 columns is the unrounded mean within a quarter of a code.

@@ -72,10 +72,12 @@ export function wideColours(n: number, seed = 7): Float32Array {
 
 /** A recipe without its steps on neighbouring pixels, which the per-colour form leaves out. */
 export function pointwise(recipe: Recipe): Recipe {
-  const spatial = /^(bleed|across|down|turn[A-Z]|blur)|^(edges|radius|softness|falloff|uneven|grain|grainPrint|halation|resolves[A-Z]\w*|adjacency)$/
+  const spatial =
+    /^(bleed|across|down|turn[A-Z]|blur)|^(edges|radius|softness|falloff|uneven|grain|grainPrint|halation|resolves[A-Z]\w*|adjacency)$/
   const calm = (settings: Recipe['baths'][number]['settings']) =>
     Object.fromEntries(Object.entries(settings).map(([name, v]) => [name, spatial.test(name) ? 0 : v]))
-  return { ...recipe, baths: recipe.baths.map((b) => ({ ...b, settings: calm(b.settings) })) }
+  const baths = recipe.baths.filter(({ kind }) => !['frame', 'dust', 'weave', 'haze'].includes(kind))
+  return { ...recipe, baths: baths.map((b) => ({ ...b, settings: calm(b.settings) })) }
 }
 
 const handed = new Pictures()

@@ -152,13 +152,9 @@ describe('scene light that is given', () => {
       for (const strength of [100, 60]) {
         const recipe = { ...shipped(id), strength }
         const own = one.run(compileLine(recipe, { refers: 'display', trims }), codes, N, 1).pixels
-        const given = other.run(
-          compileLine(recipe, { refers: 'display', trims, given: true }),
-          codes,
-          N,
-          1,
-          { scene },
-        ).pixels
+        const given = other.run(compileLine(recipe, { refers: 'display', trims, given: true }), codes, N, 1, {
+          scene,
+        }).pixels
         expect(
           given.findIndex((v, i) => v !== own[i]),
           id,

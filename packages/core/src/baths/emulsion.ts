@@ -71,10 +71,10 @@ export const emulsionFields = () => ({
     description: 'The same for the print, and for every duplicate on the way to it.',
     ...{ group: LIGHT, unit: '/mm', step: 1 },
   }),
-  generations: number(1, 4, 1, {
+  generations: choice(['1', '2', '3', '4'], ['Print', 'Copy of a print', 'Third', 'Fourth'], '1', {
     title: 'Generations',
     description: 'How often it was printed; each copy is as soft again as the print.',
-    ...{ group: LIGHT, step: 1 },
+    group: LIGHT,
   }),
   adjacency: percent(0, {
     title: 'Adjacency',
@@ -98,7 +98,7 @@ export interface EmulsionSettings {
   readonly baseThickness: number
   readonly resolvesNegative: number
   readonly resolvesPrint: number
-  readonly generations: number
+  readonly generations: '1' | '2' | '3' | '4'
   readonly adjacency: number
   readonly exposureTime: number
 }
@@ -131,7 +131,7 @@ export function emulsionOf(s: EmulsionSettings, more: Coarser = {}): Emulsion {
     halation: s.halation / 100,
     base: 1000 * s.baseThickness,
     spreadNegative: spreadOfResolution(s.resolvesNegative),
-    spreadPrint: spreadOfResolution(s.resolvesPrint) * Math.sqrt(Math.round(s.generations)),
+    spreadPrint: spreadOfResolution(s.resolvesPrint) * Math.sqrt(Number(s.generations)),
     adjacency: s.adjacency / 100,
     exposureTime: s.exposureTime,
     grainNegative: grain(s.grain * 1.15 ** push, 0, silverNegative, NEGATIVE_SEED),

@@ -18,6 +18,14 @@ interface Notes {
   readonly model: string
 }
 
+/** Of a rectangle in shares of width and height. */
+export interface Edges {
+  readonly left: number
+  readonly top: number
+  readonly right: number
+  readonly bottom: number
+}
+
 /**
  * A kind of bath. Adding one: a folder here with its settings and its film, and its name in `kinds.ts`.
  */
@@ -46,8 +54,8 @@ export interface Kind<S extends TObject = TObject> {
   readonly sample?: Partial<Static<S>>
   /** A rule that the schema cannot state: what is wrong with these settings and in which, or null. */
   readonly fault?: (settings: Static<S>) => { readonly setting: string; readonly rule: string } | null
-  /** What the bath's strength is multiplied by; below 0 what the stages make is taken away from the line. */
-  readonly pull?: (settings: Static<S>) => number
+  /** What is cut out of the picture in the end, in shares of its sides, or null. @param aspect width over height */
+  readonly crop?: (settings: Static<S>, aspect: number) => Edges | null
   /** The baths that it holds, which work as a line of their own; such a kind has no stages. */
   readonly strand?: (settings: Static<S>) => readonly Bath[]
   /** Why these settings change nothing, or null when they do change something. */

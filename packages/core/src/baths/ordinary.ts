@@ -19,8 +19,16 @@ import { instant } from './instant'
 import type { Kind } from './kind'
 import { mono } from './mono'
 import { detail } from './texture/detail'
+import { dust } from './texture/dust'
+import { frame } from './texture/frame'
 import { glow } from './texture/glow'
+import { grain } from './texture/grain'
+import { halation } from './texture/halation'
+import { haze } from './texture/haze'
+import { shadeSpread } from './texture/shade'
+import { softness } from './texture/softness'
 import { vignette } from './texture/vignette'
+import { weave } from './texture/weave'
 import { threeStrip } from './three-strip'
 import { twoStrip } from './two-strip'
 
@@ -29,5 +37,5 @@ export const ORDINARY_KINDS: readonly Kind[] = [
   ...[balance, printerLights, decisionList, inputLut],
   ...[colourPrint, twoStrip, threeStrip, mono, instant, falseColour, aged],
   ...[contrast, toneCurves, ranges, saturation, hueResponse, pickedColour, mixer, splitByHand, veil, overlay],
-  ...[detail, glow, vignette],
+  ...[detail, softness, glow, shadeSpread, halation, haze, grain, vignette, weave, dust, frame],
 ]

@@ -1,5 +1,5 @@
 /** Drawings that explain a bath: the page draws them, the sheet prints them, the numbers come from the film model. */
-export type View = CurvesView | MixesView | ToningView | PaletteView
+export type View = CurvesView | MixesView | ToningView | PaletteView | SwatchesView
 
 export interface CurvesView {
   readonly view: 'curves'
@@ -51,6 +51,16 @@ export interface PaletteView {
   readonly title: string
   readonly swatches: readonly (readonly (readonly [number, number, number])[])[]
   readonly ab: readonly (readonly [number, number])[]
+}
+
+/** Small pictures beside each other, pixel for pixel. */
+export interface SwatchesView {
+  readonly view: 'swatches'
+  readonly title: string
+  readonly width: number
+  readonly height: number
+  /** Code values 0..1 of red, green and blue, row by row. */
+  readonly pictures: readonly { readonly label: string; readonly codes: Float32Array }[]
 }
 
 /** Samples y = f(x) at `count` places from `from` to `to`. */

@@ -1,20 +1,9 @@
-import { newBath } from './complete'
-import { RECIPE_VERSION, type Bath, type Recipe } from './recipe'
-
-/** A bath as a recipe names it: kind, settings, and how it is laid. */
-type Named = readonly [kind: string, settings?: Record<string, unknown>, how?: Partial<Bath>]
-
-const graded = (id: string, name: string, summary: string, tag: string, ...baths: readonly Named[]): Recipe => ({
-  version: RECIPE_VERSION,
-  ...{ id, name, summary, tags: [tag], strength: 100 },
-  baths: baths.map(([kind, settings, how], i) => ({ ...newBath(kind, `bath-${i + 1}`, settings), ...how })),
-})
-
-const PRINT: Named = ['colour-print']
+import { PRINT, named } from './named'
+import type { Recipe } from './recipe'
 
 /** Recipes in which grading stands around the chemistry, or does what chemistry did. They hold no grey: they are looks. */
 export const GRADED_RECIPES: readonly Recipe[] = [
-  graded(
+  named(
     'bypass-overlay-mono',
     'Bypass by overlay',
     'A black-and-white copy over the print: hard, dense, half its colour.',
@@ -23,7 +12,7 @@ export const GRADED_RECIPES: readonly Recipe[] = [
     ['overlay', { contrast: -10 }, { lay: 'overlay', strength: 45 }],
     ['saturation', { overall: 68 }],
   ),
-  graded(
+  named(
     'bypass-soft-light',
     'Bypass in soft light',
     'The same copy laid softly: firmer tones, quiet colour, clean ends.',
@@ -32,7 +21,7 @@ export const GRADED_RECIPES: readonly Recipe[] = [
     ['overlay', { contrast: 20 }, { lay: 'soft-light', strength: 85 }],
     ['saturation', { overall: 72 }],
   ),
-  graded(
+  named(
     'bypass-added',
     'Bypass, silver added',
     'A black-and-white print of the same scene over the colour print, as silver lies over dyes.',
@@ -41,7 +30,7 @@ export const GRADED_RECIPES: readonly Recipe[] = [
     ['black-and-white', { grade: 2 }, { lay: 'multiply', strength: 60, takes: 'camera' }],
     ['ranges', { midsLevel: 55, lightsLevel: 30, highs: 10 }],
   ),
-  graded(
+  named(
     'bypass-colour-held',
     'Bypass, colour held',
     'Contrast of light alone over a thinned print: hard tones whose colour does not grow with them.',
@@ -50,7 +39,7 @@ export const GRADED_RECIPES: readonly Recipe[] = [
     ['contrast', { amount: 60, works: 'light', toe: 55, shoulder: 75 }],
     ['saturation', { overall: 74, darks: 70 }],
   ),
-  graded(
+  named(
     'crushed-print',
     'Crushed print',
     'Blacks closed early, lights held: a print with weight.',
@@ -59,7 +48,7 @@ export const GRADED_RECIPES: readonly Recipe[] = [
     ['contrast', { amount: 38, pivot: 24, toe: 30, shoulder: 85 }],
     ['saturation', { overall: 82 }],
   ),
-  graded(
+  named(
     'tinted-darks',
     'Tinted darks',
     'Green-blue in the shadows alone; skin and lights as printed.',
@@ -67,7 +56,7 @@ export const GRADED_RECIPES: readonly Recipe[] = [
     PRINT,
     ['split-by-hand', { darksHue: 188, darksAmount: 38, lightsAmount: 0, mids: 30 }],
   ),
-  graded(
+  named(
     'cold-shadows',
     'Cold shadows',
     'Timed a little dark, blue in what is dark, paler colour there.',
@@ -77,7 +66,7 @@ export const GRADED_RECIPES: readonly Recipe[] = [
     ['ranges', { darksHue: 222, darksAmount: 45, midsHue: 215, midsAmount: 10, lows: 4 }],
     ['saturation', { darks: 70 }],
   ),
-  graded(
+  named(
     'cool-and-gritty',
     'Cool and gritty',
     'Cold light, some silver kept, hard in light and thin in colour.',
@@ -87,7 +76,7 @@ export const GRADED_RECIPES: readonly Recipe[] = [
     ['contrast', { amount: 30, works: 'light', toe: 40 }],
     ['saturation', { overall: 70, knee: 60 }],
   ),
-  graded(
+  named(
     'faded-into-warm',
     'Faded into warm',
     'A thin print under warm paper: black opened, white drawn back, everything a little amber.',
@@ -107,7 +96,7 @@ export const GRADED_RECIPES: readonly Recipe[] = [
     ['saturation', { overall: 80 }],
     ['veil', { colour: '#d9a066' }, { lay: 'soft-light', strength: 45 }],
   ),
-  graded(
+  named(
     'veil-violet',
     'Violet veil',
     'A violet light in the shadows that thins out towards the lights.',
@@ -116,7 +105,7 @@ export const GRADED_RECIPES: readonly Recipe[] = [
     ['veil', { colour: '#46356a' }, { lay: 'screen', strength: 36 }],
     ['contrast', { amount: 22, works: 'light' }],
   ),
-  graded(
+  named(
     'sepia-by-mixer',
     'Sepia by mixer',
     'One grey from three channels, browned in its middle tones; black and white stay clean.',
@@ -125,7 +114,7 @@ export const GRADED_RECIPES: readonly Recipe[] = [
     ['mixer', { output: 'mono', monoRed: 45, monoGreen: 50, monoBlue: 5 }],
     ['ranges', { allHue: 33, allAmount: 34, darksHue: 22, darksAmount: 8 }],
   ),
-  graded(
+  named(
     'split-warm-cool',
     'Warm over cool',
     'Curves of single channels: amber lights, blue shadows, skin held where it is.',
@@ -150,7 +139,7 @@ export const GRADED_RECIPES: readonly Recipe[] = [
       },
     ],
   ),
-  graded(
+  named(
     'red-poster',
     'Red poster',
     'Red alone keeps its colour and gains in density; all else is black and white.',
@@ -178,7 +167,7 @@ export const GRADED_RECIPES: readonly Recipe[] = [
     ],
     ['contrast', { amount: 35 }],
   ),
-  graded(
+  named(
     'blue-turned',
     'Blue turned',
     'Clear blue becomes the green of old paint; navy, skin and earth stay.',
@@ -186,7 +175,7 @@ export const GRADED_RECIPES: readonly Recipe[] = [
     PRINT,
     ['picked-colour', { picked: '#3f6fb4', reach: 95, to: '#5a7f78', amount: 90 }],
   ),
-  graded(
+  named(
     'two-tone-by-hand',
     'Two tones by hand',
     'Black and white with straw in the lights and blue-green in the shadows.',
@@ -195,18 +184,7 @@ export const GRADED_RECIPES: readonly Recipe[] = [
     ['mixer', { output: 'mono', monoRed: 35, monoGreen: 55, monoBlue: 10 }],
     ['split-by-hand', { lightsHue: 46, lightsAmount: 55, darksHue: 200, darksAmount: 60, mids: 8 }],
   ),
-  graded(
-    'dream-glow',
-    'Dream glow',
-    'Lights that bleed softly over a flashed print, edges a little darker, colour kept quiet.',
-    'Texture',
-    ['colour-print', { flashNegative: 2, flashPrint: 8 }],
-    ['detail', { amount: -30, radius: 1.5 }],
-    ['glow', { threshold: 55, knee: 60, radius: 16, tint: '#fff4e4' }, { lay: 'screen', strength: 42 }],
-    ['saturation', { overall: 88 }],
-    ['vignette', { edges: -28, size: 105, softness: 60 }],
-  ),
-  graded(
+  named(
     'night-by-hand',
     'Night by hand',
     'A day scene two stops down in cold light, lights held back, colour drained from the darks.',

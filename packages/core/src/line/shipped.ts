@@ -1,6 +1,7 @@
 import { kindById } from '../baths/kinds'
 import { newBath } from './complete'
 import { GRADED_RECIPES } from './graded'
+import { TEXTURED_RECIPES } from './textured'
 import { RECIPE_VERSION, type Bath, type Recipe } from './recipe'
 
 const one = (kind: string, settings: Record<string, unknown> = {}): Bath => newBath(kind, 'bath-1', settings)
@@ -28,7 +29,7 @@ export const PROCESS_RECIPES: readonly Recipe[] = [
     'bleach-bypass',
     'Bleach bypass',
     'All silver kept in the print and some in the negative: hard, deep and pale in colour.',
-    one('colour-print', { bleachPrint: 0, bleachNegative: 70, interImage: 75 }),
+    one('colour-print', { bleachPrint: 0, bleachNegative: 70, interImage: 75, grain: 4, grainColour: 20 }),
   ),
   recipe(
     'bleach-bypass-half',
@@ -58,7 +59,7 @@ export const PROCESS_RECIPES: readonly Recipe[] = [
     'pushed-two',
     'Pushed two stops',
     'Developed two stops longer: hard, with layers that have drifted apart.',
-    one('colour-print', { push: 2 }),
+    one('colour-print', { push: 2, grain: 6 }),
   ),
   recipe(
     'day-for-night',
@@ -171,7 +172,15 @@ export const PROCESS_RECIPES: readonly Recipe[] = [
     'litho-warm',
     'Litho, warm',
     'Hard lith development: black ink shadows, warm and grainy lights.',
-    one('black-and-white', { litho: 75, toner1: 'copper', far1: 45, tint: 'amber', tintDensity: 0.12 }),
+    one('black-and-white', {
+      litho: 75,
+      toner1: 'copper',
+      far1: 45,
+      tint: 'amber',
+      tintDensity: 0.12,
+      grain: 7,
+      roughness: 6,
+    }),
   ),
   recipe('instant', 'Instant', 'A print from the pack on a mild day.', one('instant')),
   recipe(
@@ -196,4 +205,4 @@ export const PROCESS_RECIPES: readonly Recipe[] = [
 ]
 
 /** Recipes that come with the program. */
-export const SHIPPED_RECIPES: readonly Recipe[] = [...PROCESS_RECIPES, ...GRADED_RECIPES]
+export const SHIPPED_RECIPES: readonly Recipe[] = [...PROCESS_RECIPES, ...GRADED_RECIPES, ...TEXTURED_RECIPES]

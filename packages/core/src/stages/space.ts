@@ -10,7 +10,7 @@ import type { Grain } from './grain'
  * - `spread`: the picture joined with blurred copies of itself
  * - `haze`: a share of the veil, the blurred least channel v, is taken away: (p - k·v) / (1 - k·v); k below 0 adds it
  * - `grain`: noise in densities
- * - `cover`: shapes painted over
+ * - `cover`: shapes painted over a picture whose height is so many per mille of its width
  * - `moving`: steps that change from frame to frame
  */
 export type SpaceStep =
@@ -20,7 +20,7 @@ export type SpaceStep =
   | { readonly kind: 'spread'; readonly spread: Spread }
   | { readonly kind: 'haze'; readonly sigma: number; readonly amount: number }
   | { readonly kind: 'grain'; readonly grain: Grain }
-  | { readonly kind: 'cover'; readonly shapes: readonly CoverShape[] }
+  | { readonly kind: 'cover'; readonly shapes: (height: number) => readonly CoverShape[] }
   | { readonly kind: 'moving'; readonly at: (frame: number) => readonly SpaceStep[] }
 
 /** p' = keep · p + amounts · c(s₁·B₁(p) + s₂·B₂(p)), B being Gaussian blurs; of sigma 0 they are the picture itself. */

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os'
 import { basename, dirname, extname, join, resolve } from 'node:path'
 import { encodingById, type Recipe } from '@fogbath/core'
 import { Fault } from '../errors'
-import { TARGETS, type Target, type TargetFormat } from '../media/encode'
+import { TARGETS, type TargetFormat } from '../media/encode'
 import { probe, type MediaInfo } from '../media/probe'
 import { soundOf } from '../media/sound'
 import { linkSequence, withPlainName, type Source } from '../media/source'
@@ -156,12 +156,10 @@ async function processSource(
   const folder = await stagingFolder(output.path)
   try {
     const staged = join(folder, basename(output.path))
-    const target: Target = {
+    const target = {
       format: output.format,
       path: staged,
       start: first,
-      width: info.width,
-      height: info.height,
       fps: info.kind === 'still' ? fps : info.fps,
       encoding: job.to,
       sound: TARGETS[output.format].moving ? soundOf(source, info, first, count) : null,

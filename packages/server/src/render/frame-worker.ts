@@ -1,4 +1,4 @@
-import { Treatment, emit16, emitFloat, type FrameData, type Recipe, type Trims } from '@fogbath/core'
+import { Treatment, cropOf, emit16, emitFloat, type FrameData, type Recipe, type Trims } from '@fogbath/core'
 import { isWorkerThread, move, workerData } from 'piscina'
 import { startHelpers, type ThreadData } from './threads'
 
@@ -41,6 +41,19 @@ export function workFrame({ data, width, height, frame, job }: FrameTask): Frame
   const out = job.float ? new Float32Array(3 * picture.n) : new Uint16Array(3 * picture.n)
   if (out instanceof Float32Array) emitFloat(picture, out)
   else emit16(picture, out, job.bits, frame)
+  return cut(out, width, height, job.recipe)
+}
+
+/** What the line leaves of a picture. */
+function cut(codes: FrameData, width: number, height: number, recipe: Recipe): FrameData {
+  const crop = cropOf(recipe, width, height)
+  if (crop.width === width && crop.height === height) return codes
+  const Codes = codes instanceof Float32Array ? Float32Array : Uint16Array
+  const out = new Codes(3 * crop.width * crop.height)
+  for (let y = 0; y < crop.height; y++) {
+    const from = 3 * ((crop.y + y) * width + crop.x)
+    out.set(codes.subarray(from, from + 3 * crop.width), 3 * y * crop.width)
+  }
   return out
 }
 

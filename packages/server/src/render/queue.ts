@@ -4,7 +4,7 @@ import PQueue from 'p-queue'
 import { Op } from 'sequelize'
 import { Medium, Render, RenderPart, type RenderState } from '../db/models'
 import { Fault, sentenceOf } from '../errors'
-import { TARGETS, type Target } from '../media/encode'
+import { TARGETS } from '../media/encode'
 import { soundOf } from '../media/sound'
 import type { MediaStore } from '../media/store'
 import { RenderFiles } from './files'
@@ -195,13 +195,11 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
     onFrame: (n: number) => void,
   ): Promise<void> {
     const job = makeJob(render.recipe, render.encoding, render.format, render.trims)
-    const { width, height, fps } = medium.info
-    const target: Target = {
+    const { fps } = medium.info
+    const target = {
       format: render.format,
       path: this.files.partOf(render, first),
       start: first,
-      width,
-      height,
       fps: fps.startsWith('0') ? '24' : fps,
       encoding: job.to,
     }

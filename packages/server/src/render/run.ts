@@ -1,4 +1,4 @@
-import type { FrameData } from '@fogbath/core'
+import { cropOf, type FrameData } from '@fogbath/core'
 import { decodeFrames } from '../media/decode'
 import { openWriter, type Target } from '../media/encode'
 import type { MediaInfo } from '../media/probe'
@@ -12,7 +12,8 @@ export interface RunOptions {
   readonly first: number
   readonly count: number
   readonly job: Job
-  readonly target: Target
+  /** Its size is that of what the line leaves of the footage. */
+  readonly target: Omit<Target, 'width' | 'height'>
   readonly pool: FramePool
   readonly signal?: AbortSignal
   /** Gives way to everything else on this machine. */
@@ -27,7 +28,8 @@ export interface RunOptions {
  */
 export async function runFrames(o: RunOptions): Promise<void> {
   const polite = o.polite ?? false
-  const writer = await openWriter({ ...o.target, polite })
+  const { width, height } = cropOf(o.job.recipe, o.info.width, o.info.height)
+  const writer = await openWriter({ ...o.target, width, height, polite })
   const underway: Promise<FrameData>[] = []
   let done = 0
   const writeOldest = async (): Promise<void> => {

@@ -9,6 +9,7 @@ import { makeColourPrint } from '../colour-print/film'
 import { ColourPrintSettings } from '../colour-print/settings'
 import { defaultsOf } from '../defaults'
 import { emulsionFields, emulsionOf } from '../emulsion'
+import { emulsionViews } from '../emulsion-views'
 import { choice, number, percent } from '../fields'
 import { ring, stroke } from '../emblem'
 import { defineKind } from '../kind'
@@ -142,5 +143,5 @@ export const aged = defineKind({
   takes: 'line',
   stages: (s) => throughEmulsion(emulsionOf(s, { clearPrint: COLOUR_PRINT.dmin }), makeAged(s).parts),
   idle: () => null,
-  views: (s) => [spectra(s)],
+  views: (s) => [spectra(s), ...emulsionViews(s)],
 })

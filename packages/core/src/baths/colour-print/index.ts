@@ -6,6 +6,7 @@ import { nmAt } from '../../spectra/grid'
 import { plainStages } from '../../stages/plain'
 import { disc } from '../emblem'
 import { emulsionOf } from '../emulsion'
+import { emulsionViews } from '../emulsion-views'
 import { defineKind } from '../kind'
 import { sampleLine, type View } from '../views'
 import { makeColourPrint } from './film'
@@ -43,7 +44,7 @@ export const colourPrint = defineKind({
   takes: 'camera',
   stages: (s) => throughEmulsion(emulsionIn(s), makeColourPrint(s).parts),
   idle: () => null,
-  views: (s) => [curves(s), dyes()],
+  views: (s) => [curves(s), dyes(), ...emulsionViews(s)],
 })
 
 /** Kept silver brings its own grain. */

@@ -4,6 +4,7 @@ import { iso6Contrast } from '../../film/speed'
 import { gilds, tone } from '../../film/toning'
 import { stroke } from '../emblem'
 import { emulsionOf } from '../emulsion'
+import { emulsionViews } from '../emulsion-views'
 import { defineKind } from '../kind'
 import { sampleLine, type View } from '../views'
 import { bathsOf, makeMono } from './film'
@@ -50,7 +51,7 @@ function views(s: MonoSettings): View[] {
     title: `What the film sees; the sum is ${(100 * sum).toFixed(0)} %`,
     rows: [{ label: 'record', mix: film.record }],
   }
-  return baths.length > 0 ? [toning, curves, mixes] : [curves, mixes]
+  return [...(baths.length > 0 ? [toning] : []), curves, mixes, ...emulsionViews(s)]
 }
 
 /**

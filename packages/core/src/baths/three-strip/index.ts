@@ -5,6 +5,7 @@ import { plainStages } from '../../stages/plain'
 import type { Stage } from '../../stages/stage'
 import { throughEmulsion } from '../../film/emulsion'
 import { emulsionOf } from '../emulsion'
+import { emulsionViews } from '../emulsion-views'
 import { defineKind } from '../kind'
 import { sampleLine, type View } from '../views'
 import { RECORDS, THREE_STRIP_RECORDS, makeThreeStrip } from './film'
@@ -66,6 +67,7 @@ function views(s: ThreeStripSettings): View[] {
         points: Array.from(IMBIBITION_DYES[k]!, (v, i) => [nmAt(i), v] as const),
       })),
     },
+    ...emulsionViews(s),
   ]
 }
 

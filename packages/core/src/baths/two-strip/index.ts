@@ -7,6 +7,7 @@ import { nmAt } from '../../spectra/grid'
 import { plainStages } from '../../stages/plain'
 import { ring } from '../emblem'
 import { emulsionOf } from '../emulsion'
+import { emulsionViews } from '../emulsion-views'
 import { defineKind } from '../kind'
 import type { View } from '../views'
 import { TWO_STRIP_RECORDS, makeTwoStrip } from './film'
@@ -79,5 +80,6 @@ export const twoStrip = defineKind({
         { label: 'green record', mix: TWO_STRIP_RECORDS[1] },
       ],
     },
+    ...emulsionViews(s),
   ],
 })

@@ -82,7 +82,7 @@ export class SpacePasses {
     return to
   }
 
-  private cover(shapes: readonly CoverShape[], from: Texture, to: Texture, size: Size): Texture {
+  private cover(shapes: (height: number) => readonly CoverShape[], from: Texture, to: Texture, size: Size): Texture {
     const plane = new Float32Array(4 * size[0] * size[1])
     paintShapes(shapes, plane, ...size)
     const laid = this.device.floats(...size)

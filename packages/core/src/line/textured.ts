@@ -1,0 +1,136 @@
+import { named } from './named'
+import type { Recipe } from './recipe'
+
+/** Recipes that are made of grain, light in the film, lens and frame as much as of colour. */
+export const TEXTURED_RECIPES: readonly Recipe[] = [
+  named(
+    'dream-glow',
+    'Dream glow',
+    'Lights that bleed softly over a flashed print, edges a little darker, colour kept quiet.',
+    'Texture',
+    ['colour-print', { flashNegative: 2, flashPrint: 8 }],
+    ['detail', { amount: -30, radius: 1.5 }],
+    ['glow', { threshold: 55, knee: 60, radius: 16, tint: '#fff4e4' }, { lay: 'screen', strength: 42 }],
+    ['saturation', { overall: 88 }],
+    ['vignette', { edges: -28, size: 105, softness: 60 }],
+  ),
+  named(
+    'small-gauge-home',
+    'Small gauge, home',
+    'A family reel: coarse grain on a narrow film, red around the lights, a gate that strays.',
+    'Texture',
+    [
+      'colour-print',
+      {
+        ...{ printGamma: 2.7, lightRed: 26.5, lightBlue: 23.5, flashPrint: 4 },
+        ...{ gauge: 'small', grain: 7, roughness: 4, grainColour: 45, halation: 130, resolvesNegative: 45 },
+      },
+    ],
+    ['saturation', { overall: 112 }],
+    ['vignette', { edges: -22, size: 110, softness: 70 }],
+    ['weave', { across: 1.4, down: 1.1, turn: 0.06, flicker: 5, slow: 45 }],
+    ['frame', { ratio: '4:3', corners: 26, soft: 3 }],
+  ),
+  named(
+    'pushed-grain',
+    'Pushed, grainy',
+    'Fast stock pushed two stops on 16 mm: hard, dense, its grain in every tone.',
+    'Texture',
+    [
+      'colour-print',
+      { push: 2, ...{ gauge: 'narrow', grain: 7, roughness: 5, grainColour: 25, resolvesNegative: 50, adjacency: 12 } },
+    ],
+    ['saturation', { overall: 84 }],
+  ),
+  named(
+    'silver-grit',
+    'Silver grit',
+    'Bleach passed by in negative and print: silver grain, lights that glow, hard broad edges.',
+    'Texture',
+    [
+      'colour-print',
+      { bleachNegative: 55, bleachPrint: 25, ...{ gauge: 'narrow', grain: 6, roughness: 5, grainColour: 12 } },
+    ],
+    ['detail', { amount: 60, radius: 5, least: 2 }],
+    ['glow', { threshold: 70, knee: 50, radius: 9, tint: '#f2f6ff' }, { lay: 'screen', strength: 30 }],
+  ),
+  named(
+    'warm-seventies',
+    'Warm seventies',
+    'A soft zoom and a warm print: lifted darks, amber lights, grain that moves.',
+    'Texture',
+    [
+      'colour-print',
+      {
+        ...{ flashNegative: 3, flashPrint: 7, lightRed: 27.5, lightBlue: 21.5, printGamma: 2.7 },
+        ...{ grain: 7, roughness: 6, grainColour: 35, halation: 100, resolvesNegative: 32, resolvesPrint: 40 },
+      },
+    ],
+    ['split-by-hand', { lightsHue: 42, lightsAmount: 22, darksHue: 24, darksAmount: 14, mids: 20 }],
+    ['softness', { radius: 1.2, middle: 15, edges: 60 }],
+    ['glow', { threshold: 60, knee: 60, radius: 10, tint: '#ffe6c4' }, { lay: 'screen', strength: 25 }],
+  ),
+  named(
+    'square-instant',
+    'Square instant',
+    'A square print on its card: soft to the corners, black that is none, a little uneven.',
+    'Texture',
+    ['instant', { softness: 1, falloff: 30, surfaceFlare: 2.2, uneven: 8, grain: 10, roughness: 14 }],
+    ['softness', { radius: 2, middle: 10, edges: 90 }],
+    ['frame', { ratio: 'square', margin: 30, foot: 60 }],
+  ),
+  named(
+    'sepia-glow',
+    'Sepia, glowing',
+    'A brown print through a soft-focus lens: lights that bleed over clear darks.',
+    'Texture',
+    ['black-and-white', { toner1: 'sulphide', far1: 85, grain: 6, roughness: 6, adjacency: 8 }],
+    ['glow', { threshold: 45, knee: 70, radius: 14, tint: '#ffe9cf' }, { lay: 'screen', strength: 45 }],
+    ['vignette', { edges: -30, size: 100, softness: 75 }],
+  ),
+  named(
+    'soft-portrait',
+    'Soft portrait',
+    'Skin smoothed, edges kept: fine detail held back, a faint glow, the corners let go.',
+    'Texture',
+    ['colour-print', { flashNegative: 1.5 }],
+    ['detail', { amount: -55, radius: 2.2 }],
+    ['detail', { amount: 35, radius: 1.2, least: 4 }],
+    ['glow', { threshold: 60, knee: 60, radius: 12, tint: '#fff1e6' }, { lay: 'screen', strength: 22 }],
+    ['vignette', { edges: -24, size: 95, softness: 75 }],
+    ['grain', { grain: 3.5, roughness: 6, grainColour: 20 }],
+  ),
+  named(
+    'silent-era',
+    'Silent era',
+    'Film blind to red on a dyed base, worn: it strays, it flickers, dust lies on it.',
+    'Texture',
+    [
+      'black-and-white',
+      {
+        ...{ sensitivity: 'orthochromatic', grade: 2.5, tint: 'amber', tintDensity: 0.5 },
+        ...{ grain: 9, roughness: 6, halation: 150, resolvesNegative: 26, resolvesPrint: 34, generations: '2' },
+      },
+    ],
+    ['vignette', { edges: -35, size: 95, softness: 70 }],
+    ['weave', { across: 1.6, down: 1.4, turn: 0.08, flicker: 9, slow: 35 }],
+    ['dust', { specks: 9, size: 1.1, scratches: 3, light: 30, strength: 65 }],
+    ['frame', { ratio: '4:3', corners: 34, soft: 4 }],
+  ),
+  named(
+    'newsreel',
+    'Newsreel',
+    'Fast stock, hurried through the bath and copied often: hard, scratched, its edges ringing.',
+    'Texture',
+    [
+      'black-and-white',
+      {
+        ...{ push: 1.5, grade: 3, grain: 8, roughness: 5, grainPrint: 4, adjacency: 25 },
+        ...{ resolvesNegative: 40, resolvesPrint: 36, generations: '3' },
+      },
+    ],
+    ['weave', { across: 0.7, down: 0.5, flicker: 4, slow: 30 }],
+    ['dust', { specks: 6, size: 0.8, scratches: 4, light: 50, strength: 55 }],
+    ['frame', { ratio: '4:3', soft: 2, corners: 12 }],
+  ),
+]
