@@ -22,7 +22,7 @@ export const TEXTURED_RECIPES: readonly Recipe[] = [
     [
       'colour-print',
       {
-        ...{ printGamma: 2.7, lightRed: 26.5, lightBlue: 23.5, flashPrint: 4 },
+        ...{ printGamma: 2.7, lightRed: 23.5, lightBlue: 26.5, flashPrint: 4 },
         ...{ gauge: 'small', grain: 7, roughness: 4, grainColour: 45, halation: 130, resolvesNegative: 45 },
       },
     ],
@@ -62,8 +62,8 @@ export const TEXTURED_RECIPES: readonly Recipe[] = [
     [
       'colour-print',
       {
-        ...{ flashNegative: 3, flashPrint: 7, lightRed: 27.5, lightBlue: 21.5, printGamma: 2.7 },
-        ...{ grain: 7, roughness: 6, grainColour: 35, halation: 100, resolvesNegative: 32, resolvesPrint: 40 },
+        ...{ flashNegative: 3, flashPrint: 7, lightRed: 22, lightBlue: 28, printGamma: 2.7 },
+        ...{ grain: 12, roughness: 6, grainColour: 35, halation: 100, resolvesNegative: 32, resolvesPrint: 40 },
       },
     ],
     ['split-by-hand', { lightsHue: 42, lightsAmount: 22, darksHue: 24, darksAmount: 14, mids: 20 }],
@@ -75,7 +75,7 @@ export const TEXTURED_RECIPES: readonly Recipe[] = [
     'Square instant',
     'A square print on its card: soft to the corners, black that is none, a little uneven.',
     'Texture',
-    ['instant', { softness: 1, falloff: 30, surfaceFlare: 2.2, uneven: 8, grain: 10, roughness: 14 }],
+    ['instant', { softness: 1, falloff: 30, surfaceFlare: 1.7, uneven: 8, grain: 10, roughness: 14 }],
     ['softness', { radius: 2, middle: 10, edges: 90 }],
     ['frame', { ratio: 'square', margin: 30, foot: 60 }],
   ),
