@@ -15,11 +15,14 @@ import {
   seededRandom,
   threadCount,
   useThreads,
+  type Grain,
+  type Plan,
   type PointStage,
   type Recipe,
   type Refers,
 } from '@fogbath/core'
 import { blurRecords } from '../packages/core/src/cpu/blur'
+import { addGrain } from '../packages/core/src/cpu/grain'
 import { runSteps } from '../packages/core/src/cpu/program'
 import { figure, median } from './lib/figures.mjs'
 
@@ -120,6 +123,23 @@ const ready = (change: () => object) =>
   })
 const anywhere = (low: number, high: number): number => low + (high - low) * random()
 
+const GRAIN: Grain = {
+  ...{ rms: 6, gauge: 22_000, clump: 4, colour: 0.3, seed: 1 },
+  ...{ clear: [0, 0, 0], silver: [0, 0, 0] },
+}
+let frame = 0
+const lineOf = (...baths: Parameters<typeof newBath>[]): Recipe => ({
+  ...shipped('plain'),
+  baths: baths.map(([kind, , settings], i) => newBath(kind, `bath-${i}`, settings)),
+})
+const PRINT = ['colour-print', '', {}] as const
+const GLOW = ['glow', '', { radius: 6.25 }] as const
+const [withoutGlow, withGlow, textured] = [
+  lineOf([...PRINT]),
+  lineOf([...PRINT], [...GLOW]),
+  lineOf(['colour-print', '', { grain: 6 }], [...GLOW], ['vignette', '', {}]),
+].map((recipe) => compileLine(recipe)) as [Plan, Plan, Plan]
+
 const whole = (id: string, refers: Refers = 'scene') => {
   const plan = compileLine(shipped(id), { refers })
   return timed(() => void runner.run(plan, camera, WIDTH, HEIGHT))
@@ -136,6 +156,10 @@ const works = {
   instant: whole('instant'),
   blur12: timed(() => blurRecords([6.25, 6.25, 6.25], other.at, WIDTH, HEIGHT)),
   blur60: timed(() => blurRecords([31.25, 31.25, 31.25], other.at, WIDTH, HEIGHT)),
+  grain: timed(() => addGrain(GRAIN, frame++, other.at, WIDTH, HEIGHT)),
+  glow12: timed(() => void runner.run(withGlow, camera, WIDTH, HEIGHT)),
+  untextured: timed(() => void runner.run(withoutGlow, camera, WIDTH, HEIGHT)),
+  textured: timed(() => void runner.run(textured, camera, WIDTH, HEIGHT, { frame: frame++ })),
   light: ready(() => ({ lightRed: anywhere(0, 50) })),
   push: ready(() => ({ push: anywhere(-2, 3) })),
   bleachNegative: ready(() => ({ bleachNegative: anywhere(0, 100) })),
@@ -176,6 +200,15 @@ function report(t: Record<string, number>, suffix: string): void {
   against('instant film with all its steps, of lut3d', 'instant')
   for (const sigma of [12, 60])
     figure(`blur, sigma ${sigma}, of a copy${suffix}`, t[`blur${sigma}`]! / copy, 'x', { must: 3, goal: 1.6 })
+  figure(`grain applied, of a copy${suffix}`, t['grain']! / copy, 'x', { must: 4, goal: 2 })
+  const glow = Math.max(0, t['glow12']! - t['untextured']!)
+  figure(`glow, sigma 12, of a copy${suffix}`, glow / copy, 'x', { must: 4, goal: 2 })
+  figure(
+    `process, grain, glow, vignette${suffix}`,
+    1000 / t['textured']!,
+    'frames/s',
+    threadCount() > 1 ? { must: 12, goal: 24, least: true } : null,
+  )
   const curve = { must: 3, goal: 0.5 }
   figure(`printer light changed, ready${suffix}`, t['light']!, 'ms', curve)
   figure(`push changed, ready${suffix}`, t['push']!, 'ms', curve)

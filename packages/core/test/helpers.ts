@@ -83,9 +83,16 @@ export function pointwise(recipe: Recipe): Recipe {
 const handed = new Pictures()
 
 /** What a plan makes of a picture of scene light. */
-export function ran(plan: Plan, camera: Float32Array, width: number, height: number, runner?: PlanRunner) {
+export function ran(
+  plan: Plan,
+  camera: Float32Array,
+  width: number,
+  height: number,
+  runner?: PlanRunner,
+  frame = 0,
+): Float32Array {
   const own = runner ?? new PlanRunner()
-  const made = own.run(plan, handed.copy('camera', camera), width, height).pixels.slice()
+  const made = own.run(plan, handed.copy('camera', camera), width, height, { frame }).pixels.slice()
   if (!runner) own.release()
   return made
 }

@@ -55,6 +55,8 @@ const LINES = [
   shipped('three-strip-misregistered'),
   shipped('instant'),
   shipped('split-tone'),
+  shipped('silver-grit'),
+  shipped('silent-era'),
   masked,
 ]
 

@@ -21,7 +21,7 @@ export function joinUp(pixels: usize, what: usize, some: i32, given: usize): voi
   const three = f32x4.splat(3)
   for (let i = 0; i < some; i++, pixels += 16, what += 16) {
     const d = v128.load(what)
-    const t = f32x4.min(one, f32x4.mul(f32x4.abs(d), per))
+    const t = f32x4.pmin(one, f32x4.mul(f32x4.abs(d), per))
     const counts = f32x4.mul(f32x4.mul(t, t), f32x4.sub(three, f32x4.mul(two, t)))
     const own = f32x4.mul(keep, v128.load(pixels))
     v128.store(pixels, f32x4.add(own, f32x4.mul(f32x4.mul(amounts, counts), d)))
@@ -40,7 +40,7 @@ export function clearVeil(pixels: usize, veil: usize, some: i32, k: f32): void {
   const share = f32x4.splat(k)
   const most = f32x4.splat(0.95)
   for (let i = 0; i < some; i++, pixels += 16, veil += 16) {
-    const haze = f32x4.min(most, f32x4.mul(share, v128.load(veil)))
+    const haze = f32x4.pmin(most, f32x4.mul(share, v128.load(veil)))
     const cleared = f32x4.div(f32x4.sub(v128.load(pixels), haze), f32x4.sub(one, haze))
     v128.store(pixels, f32x4.replace_lane(cleared, 3, 1))
   }

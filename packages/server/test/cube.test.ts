@@ -21,7 +21,13 @@ function frame(clip: string, ...filters: string[]): Uint16Array {
 
 /** The .cube of a recipe, read by ffmpeg's lut3d, against the process: code values of 8 bits, 99th percentile. */
 function apart(id: string, clip: string): number {
-  const recipe = SHIPPED_RECIPES.find((r) => r.id === id)!
+  const shipped = SHIPPED_RECIPES.find((r) => r.id === id)!
+  // A .cube holds no grain.
+  const baths = shipped.baths.map((b) => ({
+    ...b,
+    settings: { ...b.settings, ...('grain' in b.settings && { grain: 0 }) },
+  }))
+  const recipe = { ...shipped, baths }
   const cube = join(folder, `${id}.cube`)
   writeFileSync(cube, recipeToCube(recipe, 33))
   const back = 'zscale=matrixin=gbr:matrix=gbr:rangein=full:range=full:dither=none,format=gbrp16le'

@@ -37,9 +37,9 @@ const jobOf = (recipe: Recipe, more: Partial<Job> = {}): Job => ({
 })
 
 /** The same by a treatment that nothing else uses. */
-function alone(recipe: Recipe, data: Uint16Array): Float32Array {
+function alone(recipe: Recipe, data: Uint16Array, frame: number): Float32Array {
   const treatment = new Treatment({ recipe, from: 'bt1886', format: 'u16' })
-  const made = treatment.run(data, WIDTH, HEIGHT, 0).pixels.slice()
+  const made = treatment.run(data, WIDTH, HEIGHT, frame).pixels.slice()
   treatment.release()
   return made
 }
@@ -53,8 +53,8 @@ describe('a frame in the worker of renders', () => {
     let changed = 0
     for (const frame of [0, 1, 2]) {
       const data = codes(frame)
-      const expected = alone(recipe, data)
-      const untouched = alone({ ...recipe, baths: recipe.baths.slice(0, 1) }, data)
+      const expected = alone(recipe, data, frame)
+      const untouched = alone({ ...recipe, baths: recipe.baths.slice(0, 1) }, data, frame)
       const got = workFrame({ data: data.slice(), width: WIDTH, height: HEIGHT, frame, job: jobOf(recipe) })
       let worst = 0
       for (let i = 0; i < N; i++)
@@ -79,6 +79,32 @@ describe('a frame in the worker of renders', () => {
       })
     expect(work(3)).toEqual(work(3))
     expect(work(3)).not.toEqual(work(4))
+  })
+
+  it('has the grain of its number, the same again and another for the next', () => {
+    const data = new Uint16Array(3 * N).fill(30_000)
+    const work = (frame: number) => {
+      const job = jobOf({ ...SHIPPED_RECIPES[0]!, baths: [newBath('grain', 'g')] })
+      return workFrame({ data: data.slice(), width: WIDTH, height: HEIGHT, frame, job })
+    }
+    expect(work(3)).toEqual(work(3))
+    const [three, four] = [work(3), work(4)]
+    expect(three.filter((v, i) => v !== four[i]).length).toBeGreaterThan(0.9 * three.length)
+  })
+
+  it('is cut to what its line leaves, row by row', () => {
+    const data = codes(5)
+    const square = { ...SHIPPED_RECIPES[0]!, baths: [newBath('frame', 'f', { ratio: 'square', across: 50 })] }
+    const got = workFrame({ data: data.slice(), width: WIDTH, height: HEIGHT, frame: 0, job: jobOf(square) })
+    expect(got).toHaveLength(3 * 36 * 36)
+    // (64 - 36) · 0.75 = 21 columns are left out on the left.
+    for (const [x, y] of [
+      [3, 0],
+      [20, 17],
+      [33, 35],
+    ] as const)
+      for (let k = 0; k < 3; k++)
+        expect(Math.abs(got[3 * (y * 36 + x) + k]! - data[3 * (y * WIDTH + x + 21) + k]!)).toBeLessThan(400)
   })
 
   it('uses the trims and the encodings of its job', () => {

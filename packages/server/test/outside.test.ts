@@ -141,6 +141,20 @@ function apart(kind: string, settings: Record<string, unknown>, filter: string):
 }
 
 describe('ffmpeg', () => {
+  it('blurs as detail does that leaves nothing of it: its recursive filter comes nearer with every pass', () => {
+    const [one, three, six] = [1, 3, 6].map((steps) =>
+      apart('detail', { amount: -100, radius: 4000 / W }, `format=gbrpf32le,gblur=sigma=4:steps=${steps}`),
+    ) as [number, number, number]
+    expect(three).toBeLessThan(0.6 * one)
+    expect(six).toBeLessThan(0.8 * three)
+    expect(six).toBeLessThan(7)
+  })
+  it('takes detail away as detail does, with a binomial kernel of 13 pixels: its variance is 3', () => {
+    const to709 = 'zscale=matrixin=gbr:matrix=709:rangein=full:range=full:dither=none,format=yuv444p'
+    const back = 'zscale=matrixin=709:matrix=gbr:rangein=full:range=full:dither=none'
+    const filter = `${to709},unsharp=lx=13:ly=13:la=-0.8:cx=13:cy=13:ca=-0.8,${back}`
+    expect(apart('detail', { amount: -80, radius: (1000 * Math.sqrt(3)) / W }, filter)).toBeLessThan(3.5)
+  })
   it('mixes channels as the bath does', () => {
     const settings = {
       holdNeutrals: false,

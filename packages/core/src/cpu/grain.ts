@@ -3,7 +3,7 @@ import { runJob } from './jobs'
 import { kernelMemory } from './memory'
 
 /** Rows that a thread takes at a time: the more, the fewer rows of noise are worked out twice. */
-const ROWS = 32
+const ROWS = 64
 /** Vectors before the weights, see wasm/grain.ts. */
 const HEAD = 24
 
@@ -28,7 +28,12 @@ export function addGrain(grain: Grain, frame: number, at: number, width: number,
       ])
     const row = 16 * width
     runJob({
-      ...{ kind: 'grain', units: height, per: ROWS, scratch: (2 * reach + 1) * row + row + 32 * reach },
+      ...{
+        kind: 'grain',
+        units: height,
+        per: ROWS,
+        scratch: 16 * (1 + (reach >> 1)) + (2 * reach + 2) * row + 32 * (reach + 2),
+      },
       words: [at, given, width],
     })
   })

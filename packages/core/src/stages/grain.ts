@@ -35,8 +35,8 @@ export interface GrainOnPixels {
 /** Diameter of the aperture in which granularity is measured, µm (ISO 10505, from memory). */
 const APERTURE = 48
 
-/** Deviation of the sum of four bytes that are each evenly spread over 0..255. */
-export const BELL = Math.sqrt((4 * (256 * 256 - 1)) / 12)
+/** Deviation of the sum of four numbers that are each evenly spread over 0..15. */
+export const BELL = Math.sqrt((4 * (16 * 16 - 1)) / 12)
 
 export function grainOnPixels({ rms, gauge, clump, colour, seed }: Grain, width: number, frame: number): GrainOnPixels {
   const pixel = gauge / width
@@ -53,7 +53,7 @@ export function grainOnPixels({ rms, gauge, clump, colour, seed }: Grain, width:
 }
 
 /** Weights below this are left out. */
-const LEAST_WEIGHT = 0.004
+const LEAST_WEIGHT = 0.013
 
 /**
  * The kernel by which noise of single pixels gets the correlations that noise blurred by a Gaussian has when it is
@@ -126,10 +126,14 @@ export function hash32(v: number): number {
 /** A number for a seed and a frame. */
 export const keyOfFrame = (seed: number, frame: number): number => hash32(hash32(seed | 0) + frame) | 0
 
-/** Noise of one layer (3 is the common one) at a pixel: the sum of a hash's bytes without its mean. */
+/**
+ * Noise of one layer (3 is the common one) at a pixel: the sum of four nibbles of a hash, without its mean; near to normal.
+ * Pixels 2n and 2n + 1 have the lower and the upper half of one hash.
+ */
 export function grainNoise(key: number, x: number, y: number, layer: number): number {
-  const h = hash32((Math.imul(x, HASH.across) + Math.imul(y, HASH.down) + Math.imul(layer, HASH.layer) + key) | 0)
-  return (h & 255) + ((h >>> 8) & 255) + ((h >>> 16) & 255) + (h >>> 24) - 510
+  const place = Math.imul(x >> 1, HASH.across) + Math.imul(y, HASH.down) + Math.imul(layer, HASH.layer) + key
+  const half = hash32(place | 0) >>> (16 * (x & 1))
+  return (half & 15) + ((half >>> 4) & 15) + ((half >>> 8) & 15) + ((half >>> 12) & 15) - 30
 }
 
 /** The plain form: densities of one pixel with their grain, in double precision. */

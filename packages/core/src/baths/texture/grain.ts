@@ -1,7 +1,7 @@
 import Type, { type Static } from 'typebox'
 import type { Grain } from '../../stages/grain'
 import { evenCurves, type Axis, type Stage, type Tone } from '../../stages/stage'
-import { disc } from '../emblem'
+import { disc, stroke } from '../emblem'
 import { gaugeField, gaugeWidth, grainColourField, granularity, roughnessField } from '../emulsion'
 import { grainViews } from '../emulsion-views'
 import { number } from '../fields'
@@ -12,12 +12,15 @@ import { TEXTURE } from './family'
 const group = 'Grain'
 const GrainSettings = Type.Object(
   {
-    grain: granularity(
-      'Grain',
-      'A thousand times the deviation of density in an aperture of 48 µm, at a density of 1. Fine stock 4, fast stock 10.',
-      group,
-      8,
-    ),
+    grain: {
+      ...granularity(
+        'Grain',
+        'A thousand times the deviation of density in an aperture of 48 µm, at a density of 1. Fine stock 4, fast stock 10.',
+        group,
+        8,
+      ),
+      first: true,
+    },
     gauge: gaugeField(group, true),
     roughness: { ...roughnessField(group), first: true },
     grainColour: { ...grainColourField(group), first: true },
@@ -63,14 +66,8 @@ export const grain = defineKind({
   family: {
     name: TEXTURE,
     emblem: [
-      disc(4, 4.5, 1.1),
-      disc(8.4, 3.4, 0.8),
-      disc(12, 5.6, 1.2),
-      disc(5.6, 9, 1.3),
-      disc(10, 9.4, 0.9),
-      disc(12.4, 12.4, 0.8),
-      disc(3.4, 12.8, 0.9),
-      disc(8, 13, 1.1),
+      stroke('M2 2.5h12v11H2z'),
+      ...[disc(5, 5.6, 1), disc(9.4, 5.2, 0.7), disc(11.4, 8.6, 1), disc(6.4, 9.6, 0.8), disc(9.2, 11.2, 0.6)],
     ],
   },
   stretch: 'finish',

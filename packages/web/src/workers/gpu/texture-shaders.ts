@@ -48,10 +48,10 @@ uvec4 hashed(uvec4 v) {
   return h ^ (h >> 16u);
 }
 vec4 noiseAt(ivec2 at) {
-  uint place = uint(at.x) * ${unsigned(HASH.across)} + uint(at.y) * ${unsigned(HASH.down)} + uint(key);
-  uvec4 h = hashed(uvec4(place) + uvec4(0u, 1u, 2u, 3u) * ${unsigned(HASH.layer)});
-  uvec4 pairs = (h & 0xff00ffu) + ((h >> 8u) & 0xff00ffu);
-  return vec4(ivec4((pairs & 0xffffu) + (pairs >> 16u)) - 510);
+  uint place = uint(at.x >> 1) * ${unsigned(HASH.across)} + uint(at.y) * ${unsigned(HASH.down)} + uint(key);
+  uvec4 h = hashed(uvec4(place) + uvec4(0u, 1u, 2u, 3u) * ${unsigned(HASH.layer)}) >> uint(16 * (at.x & 1));
+  uvec4 sum = (h & 15u) + ((h >> 4u) & 15u) + ((h >> 8u) & 15u) + ((h >> 12u) & 15u);
+  return vec4(ivec4(sum) - 30);
 }
 vec4 rowAt(ivec2 at) {
   vec4 sum = texelFetch(weights, ivec2(0), 0).r * noiseAt(at);
