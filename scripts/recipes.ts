@@ -75,6 +75,17 @@ const SEEN: Record<string, string> = {
   'two-tone-by-hand': 'Straw lights, blue-green shadows, grey between.',
   'night-by-hand': 'Down and cold, lights held back, colour left only in what is bright.',
   'dream-glow': 'Milky lights that bleed into what lies beside them, blacks a little open, corners darker.',
+  'small-gauge-home':
+    'Large soft grain with a little colour, a red fringe around windows and lamps, round dark corners; in motion the picture never quite stands.',
+  'pushed-grain': 'Steep and dense; fine detail drowns in an even, nearly neutral grain, strongest in the mid tones.',
+  'silver-grit': 'Black shadows, bare lights with a cold glow, broad edges cut hard, grain like gravel over all greys.',
+  'warm-seventies': 'Amber lights over brown, lifted darks; a red halo around lamps, corners soft, grain just seen.',
+  'square-instant': 'A dim square on its card, soft to the corners; night stays a slate grey, no black anywhere.',
+  'sepia-glow': 'Brown print whose whites spill over; the darks keep their outline.',
+  'soft-portrait': 'Skin without pores, eyes and hair still drawn; a faint bloom, green hills calm behind.',
+  'silent-era':
+    'Lips and brick dark, sky light, all on straw-coloured film; scratches, specks, a wide pale halo around lamps.',
+  newsreel: 'Hard greys with light rims along edges, thin scratches, a copy of a copy.',
   'faded-warm': 'Red-brown shadows, lifted further, and a yellowed base.',
 }
 

@@ -97,6 +97,13 @@ describe('fogbath process', () => {
       /2 frames/,
     )
   })
+  it('cuts what it writes to what the recipe leaves', async () => {
+    const size = (name: string): number[] => [16, 20].map((at) => readFileSync(join(folder, name)).readUInt32BE(at))
+    await run('process', footage.png, '--recipe', 'plain', '-o', 'uncut.png')
+    await run('process', footage.png, '--recipe', 'square-instant', '-o', 'square.png')
+    const [, height] = size('uncut.png')
+    expect(size('square.png')).toEqual([height, height])
+  })
   it('takes the encoding it is told', async () => {
     await run('process', footage.png, '--recipe', 'plain', '-o', 'display.png')
     await run('process', footage.png, '--recipe', 'plain', '--encoding', 'acescct', '-o', 'log.png')
@@ -146,7 +153,9 @@ describe('fogbath process', () => {
     writeFileSync(join(folder, 'none.json'), JSON.stringify({ baths: [] }))
     const [masked, whole, none] = await Promise.all(
       ['masked', 'whole', 'none'].map(async (name) => {
-        expect((await run('process', footage.png, '--recipe', `${name}.json`, '-o', `${name}.png`)).code).toBe(0)
+        expect(await run('process', footage.png, '--recipe', `${name}.json`, '-o', `${name}.png`)).toMatchObject({
+          code: 0,
+        })
         return readPixels(join(folder, `${name}.png`))
       }),
     )
