@@ -10,7 +10,7 @@ interface Painted {
 }
 
 /** A grain of dust: an uneven ellipse. */
-export interface Speck extends Painted {
+interface Speck extends Painted {
   readonly shape: 'speck'
   readonly x: number
   readonly y: number
@@ -21,7 +21,7 @@ export interface Speck extends Painted {
 }
 
 /** A scratch along the film, over the whole height. */
-export interface Scratch extends Painted {
+interface Scratch extends Painted {
   readonly shape: 'scratch'
   readonly x: number
   readonly breadth: number
@@ -31,7 +31,7 @@ export interface Scratch extends Painted {
 }
 
 /** All that lies outside a rectangle with round corners. */
-export interface Outside extends Painted {
+interface Outside extends Painted {
   readonly shape: 'outside'
   readonly left: number
   readonly top: number

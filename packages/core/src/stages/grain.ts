@@ -36,7 +36,7 @@ export interface GrainOnPixels {
 const APERTURE = 48
 
 /** Deviation of the sum of four numbers that are each evenly spread over 0..15. */
-export const BELL = Math.sqrt((4 * (16 * 16 - 1)) / 12)
+const BELL = Math.sqrt((4 * (16 * 16 - 1)) / 12)
 
 export function grainOnPixels({ rms, gauge, clump, colour, seed }: Grain, width: number, frame: number): GrainOnPixels {
   const pixel = gauge / width
@@ -124,13 +124,13 @@ export function hash32(v: number): number {
 }
 
 /** A number for a seed and a frame. */
-export const keyOfFrame = (seed: number, frame: number): number => hash32(hash32(seed | 0) + frame) | 0
+const keyOfFrame = (seed: number, frame: number): number => hash32(hash32(seed | 0) + frame) | 0
 
 /**
  * Noise of one layer (3 is the common one) at a pixel: the sum of four nibbles of a hash, without its mean; near to normal.
  * Pixels 2n and 2n + 1 have the lower and the upper half of one hash.
  */
-export function grainNoise(key: number, x: number, y: number, layer: number): number {
+function grainNoise(key: number, x: number, y: number, layer: number): number {
   const place = Math.imul(x >> 1, HASH.across) + Math.imul(y, HASH.down) + Math.imul(layer, HASH.layer) + key
   const half = hash32(place | 0) >>> (16 * (x & 1))
   return (half & 15) + ((half >>> 4) & 15) + ((half >>> 8) & 15) + ((half >>> 12) & 15) - 30

@@ -27,6 +27,11 @@ const GlowSettings = Type.Object(
       description: 'Standard deviation of the spread, in per mille of the picture’s width.',
       ...{ ...texts, unit: '‰', step: 0.5 },
     }),
+    wide: percent(0, {
+      title: 'Wide part',
+      description: 'Share of the glow that goes four times as far, as in a lens that is not clean.',
+      ...texts,
+    }),
     tint: colour('#ffffff', { title: 'Tint', description: 'Colour of the glow; white leaves it its own.', ...texts }),
   },
   { additionalProperties: false },
@@ -51,12 +56,24 @@ const views = (s: Settings): View[] => [
 
 function stages(s: Settings): Stage[] {
   const [r, g, b] = codesOf(s.tint)
-  const blur = (sigma: number): Stage => ({ at: 'space', space: { kind: 'blur', sigmas: [sigma, sigma, sigma] } })
   return [
     evenCurves(codeTone(keyOf('glow', s.threshold, s.knee), glowing(s))),
     mix(diagonal([r, g, b])),
-    ...(s.radius > 0 ? [blur(s.radius)] : []),
+    ...spreading(s),
   ]
+}
+
+/** How much farther the wide part goes. */
+const WIDER = 4
+
+function spreading({ radius, wide }: Settings): Stage[] {
+  if (radius === 0) return []
+  if (wide === 0) return [{ at: 'space', space: { kind: 'blur', sigmas: [radius, radius, radius] } }]
+  const copies = [
+    { sigma: radius, share: 1 - wide / 100 },
+    { sigma: WIDER * radius, share: wide / 100 },
+  ] as const
+  return [{ at: 'space', space: { kind: 'spread', spread: { copies, keep: [0, 0, 0], amounts: [1, 1, 1] } } }]
 }
 
 /** Light that spreads from what is bright. */
@@ -71,7 +88,7 @@ export const glow = defineKind({
     recipe: 'dream-glow',
     about: 'A blurred copy of the lights, laid over.',
     model:
-      'Code values times a smoothstep about the threshold, times the tint, blurred by a Gaussian; laid by the bath’s mode, screen to begin with (W3C Compositing and Blending Level 1).',
+      'Code values times a smoothstep about the threshold, times the tint, blurred by a Gaussian, or by two of which the second is four times as wide; laid by the bath’s mode, screen to begin with (W3C Compositing and Blending Level 1).',
   },
   schema: GlowSettings,
   takes: 'line',
