@@ -53,6 +53,23 @@ export function completeRecipe(value: unknown): unknown {
   }
 }
 
+/**
+ * A recipe that was kept by an earlier version, with the settings that have come since at their defaults, which change
+ * nothing. What cannot be read is left as it is: whoever uses it says what is wrong.
+ */
+export function upToDate<T>(recipe: T): T {
+  try {
+    return completeRecipe(recipe) as T
+  } catch (error) {
+    if (error instanceof FogBathError) return recipe
+    throw error
+  }
+}
+
+/** The same for baths alone. */
+export const bathsUpToDate = (baths: readonly Bath[]): readonly Bath[] =>
+  upToDate({ version: RECIPE_VERSION, baths } as unknown as Recipe).baths
+
 /** @param at where it stands @param id for one that has none */
 function completeBath(bath: unknown, at: string, id: string): unknown {
   if (!isObject(bath) || typeof bath['kind'] !== 'string')

@@ -1,4 +1,5 @@
 import Type, { type TSchema } from 'typebox'
+import { upToDate } from './complete'
 import { RecipeSchema, type Recipe } from './recipe'
 import { TrimsSchema, type Trims } from './trims'
 
@@ -10,6 +11,13 @@ export type Step =
   | { readonly kind: 'recipe'; readonly trialId: number; readonly recipe: Recipe }
   | { readonly kind: 'trims'; readonly trims: Trims }
   | { readonly kind: 'shots'; readonly trials: readonly { readonly trialId: number; readonly recipe: Recipe }[] }
+
+/** A step that was kept by an earlier version, its lines with the settings that have come since. */
+export function stepUpToDate(step: Step): Step {
+  if (step?.kind === 'recipe') return { ...step, recipe: upToDate(step.recipe) }
+  if (step?.kind !== 'shots' || !Array.isArray(step.trials)) return step
+  return { ...step, trials: step.trials.map((t) => ({ ...t, recipe: upToDate(t.recipe) })) }
+}
 
 const kind = <K extends Step['kind']>(value: K) => Type.Unsafe<K>({ type: 'string', enum: [value] })
 const closed = <T extends Record<string, TSchema>>(fields: T) => Type.Object(fields, { additionalProperties: false })

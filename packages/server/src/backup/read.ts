@@ -4,7 +4,7 @@ import { mkdir, readFile } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import { Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
-import { checkRecipe } from '@fogbath/core'
+import { checkRecipe, stepUpToDate, upToDate, type Step } from '@fogbath/core'
 import type { TSchema } from 'typebox'
 import { openPromise, type Entry, type ZipFile } from 'yauzl'
 import { Fault } from '../errors'
@@ -46,10 +46,28 @@ export async function readBackup(path: string, folder: string, label: string): P
     if (named.get(entry)?.sha256 !== hash) throw damaged(label, `${entry} is not what the manifest names`)
   }
   for (const entry of named.keys()) if (!found.has(entry)) throw damaged(label, `${entry} is missing`)
-  const contents = await read<Contents>(join(folder, 'contents.json'), ContentsSchema, label)
+  const contents = await read<Contents>(join(folder, 'contents.json'), ContentsSchema, label, bringUp)
   await checkContents(contents, found, folder, label)
   return contents
 }
+
+/** Recipes of a backup that an earlier version made, with the settings that have come since; what has another form is left to the schema. */
+function bringUp(value: unknown): void {
+  const shots = listOf(listOf([value], 'productions'), 'shots')
+  for (const kept of [...listOf(shots, 'trials'), ...listOf(shots, 'proofs')])
+    if (kept['recipe']) kept['recipe'] = upToDate(kept['recipe'])
+  for (const { kept } of listOf(shots, 'edits') as { kept?: { step?: Step } }[])
+    if (kept?.step) kept.step = stepUpToDate(kept.step)
+}
+
+/** The members of a list that things have under a name. */
+const listOf = (things: readonly unknown[], name: string): Record<string, unknown>[] =>
+  things.flatMap((thing) => {
+    const list = (thing as Record<string, unknown> | null)?.[name]
+    return Array.isArray(list)
+      ? (list.filter((v) => typeof v === 'object' && v !== null) as Record<string, unknown>[])
+      : []
+  })
 
 const damaged = (label: string, why: string): Fault =>
   new Fault('media', `${label} is damaged or no backup: ${why}. Nothing was changed.`)

@@ -1,4 +1,4 @@
-import type { Marks, Recipe, Step, Trims } from '@fogbath/core'
+import { stepUpToDate, upToDate, type Marks, type Recipe, type Step, type Trims } from '@fogbath/core'
 import {
   DataTypes,
   Model,
@@ -125,6 +125,19 @@ const required = (
 const whole = () => required(DataTypes.INTEGER)
 const text = (length: number) => required(DataTypes.STRING(length))
 const json = () => required(DataTypes.JSON)
+/** A recipe or a step, whichever version wrote it. */
+const recipe = () => ({
+  ...json(),
+  get(this: Model): Recipe {
+    return upToDate(this.getDataValue('recipe') as Recipe)
+  },
+})
+const step = () => ({
+  ...json(),
+  get(this: Model): Step {
+    return stepUpToDate(this.getDataValue('step') as Step)
+  },
+})
 
 /** Binds the models to a connection. Tables are made by migrations, never by sync(). */
 export function defineModels(sequelize: Sequelize): void {
@@ -150,12 +163,12 @@ export function defineModels(sequelize: Sequelize): void {
     },
     options('shot'),
   )
-  Edit.init({ id, shotId: whole(), stack: text(8), key: text(32), position: whole(), step: json() }, options('edit'))
-  Trial.init({ id, revision, shotId: whole(), name: text(60), recipe: json() }, options('trial'))
+  Edit.init({ id, shotId: whole(), stack: text(8), key: text(32), position: whole(), step: step() }, options('edit'))
+  Trial.init({ id, revision, shotId: whole(), name: text(60), recipe: recipe() }, options('trial'))
   Proof.init(
     {
       ...{ id, revision, shotId: whole(), name: text(60), frame: whole(), width: whole(), height: whole() },
-      ...{ encoding: text(32), recipe: json(), trims: json() },
+      ...{ encoding: text(32), recipe: recipe(), trims: json() },
       picture: { type: DataTypes.BLOB('long'), allowNull: false },
     },
     options('proof'),
@@ -170,7 +183,7 @@ export function defineModels(sequelize: Sequelize): void {
         state: text(16),
       },
       ...{ first: whole(), count: whole(), done: whole(), message: { ...text(500), defaultValue: '' } },
-      ...{ mediumId: whole(), encoding: text(32), recipe: json(), trims: json(), createdAt: DataTypes.DATE },
+      ...{ mediumId: whole(), encoding: text(32), recipe: recipe(), trims: json(), createdAt: DataTypes.DATE },
     },
     options('render'),
   )

@@ -1,4 +1,5 @@
 import {
+  bathsUpToDate,
   changeBath,
   changeSettings,
   duplicateBath,
@@ -89,7 +90,8 @@ export function benchEdits(s: BenchState, saving: BenchSaving) {
   function paste(): void {
     let behind = s.chosen.value ?? undefined
     let next = s.recipe.value
-    for (const bath of s.clipboard.value) {
+    // They may have been copied before an update.
+    for (const bath of bathsUpToDate(s.clipboard.value)) {
       const before = new Set(next.baths.map((b) => b.id))
       next = insertBath(next, bath, behind)
       behind = next.baths.find((b) => !before.has(b.id))?.id
