@@ -9,6 +9,7 @@ export interface Migration {
 const id = { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true }
 const revision = { type: DataTypes.INTEGER, allowNull: false, defaultValue: 1 }
 const int = { type: DataTypes.INTEGER, allowNull: false }
+const flag = { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false }
 const json = { type: DataTypes.JSON, allowNull: false }
 const text = (length: number) => ({ type: DataTypes.STRING(length), allowNull: false })
 const stamps = {
@@ -119,6 +120,25 @@ export const MIGRATIONS: readonly Migration[] = [
       // The foreign key needs an index of its own again before this one can go.
       await q.sequelize.query('ALTER TABLE edit ADD INDEX IF NOT EXISTS shot_id (shot_id)')
       await q.sequelize.query('ALTER TABLE edit DROP INDEX IF EXISTS edit_of_shot, DROP COLUMN IF EXISTS `key`')
+    },
+  },
+  {
+    name: '005-shelf',
+    up: async (q) => {
+      await q.createTable('kept_recipe', {
+        ...{ id, revision, name: text(80), sentence: text(300), tags: json, favourite: flag, archived: flag },
+        ...{ latest: int, ...stamps },
+      })
+      await q.createTable('recipe_version', {
+        ...{ id, kept_recipe_id: refers('kept_recipe', 'CASCADE'), number: int, recipe: json, changes: json },
+        ...stamps,
+      })
+      await q.sequelize.query(
+        'ALTER TABLE recipe_version ADD UNIQUE INDEX IF NOT EXISTS version_of_recipe (kept_recipe_id, `number`)',
+      )
+    },
+    down: async (q) => {
+      for (const table of ['recipe_version', 'kept_recipe']) await q.dropTable(table)
     },
   },
 ]

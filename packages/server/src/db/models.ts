@@ -117,6 +117,32 @@ export class RenderPart extends Model<Attributes<RenderPart>, Creation<RenderPar
   declare count: number
 }
 
+/** A recipe of one's own on the shelf; what it does stands in its versions. It can be archived, never deleted. */
+export class KeptRecipe extends Model<Attributes<KeptRecipe>, Creation<KeptRecipe>> {
+  declare id: CreationOptional<number>
+  declare revision: CreationOptional<number>
+  declare name: string
+  declare sentence: CreationOptional<string>
+  declare tags: readonly string[]
+  declare favourite: CreationOptional<boolean>
+  declare archived: CreationOptional<boolean>
+  /** Number of the newest version. */
+  declare latest: number
+  declare createdAt: CreationOptional<Date>
+}
+
+/** One state of a recipe on the shelf; never changed once it is there. */
+export class RecipeVersion extends Model<Attributes<RecipeVersion>, Creation<RecipeVersion>> {
+  declare id: CreationOptional<number>
+  declare keptRecipeId: number
+  /** Counted from 1 in its recipe. */
+  declare number: number
+  declare recipe: Recipe
+  /** What became of the version before, in words. */
+  declare changes: readonly string[]
+  declare createdAt: CreationOptional<Date>
+}
+
 const id = { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true }
 const revision = { type: DataTypes.INTEGER, allowNull: false, defaultValue: 1 }
 const required = (
@@ -186,6 +212,18 @@ export function defineModels(sequelize: Sequelize): void {
       ...{ mediumId: whole(), encoding: text(32), recipe: recipe(), trims: json(), createdAt: DataTypes.DATE },
     },
     options('render'),
+  )
+  const flag = { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false }
+  KeptRecipe.init(
+    {
+      ...{ id, revision, name: text(80), sentence: { ...text(300), defaultValue: '' }, tags: json() },
+      ...{ favourite: flag, archived: flag, latest: whole(), createdAt: DataTypes.DATE },
+    },
+    options('kept_recipe'),
+  )
+  RecipeVersion.init(
+    { id, keptRecipeId: whole(), number: whole(), recipe: recipe(), changes: json(), createdAt: DataTypes.DATE },
+    options('recipe_version'),
   )
   RenderPart.init({ id, renderId: whole(), first: whole(), count: whole() }, options('render_part'))
 }

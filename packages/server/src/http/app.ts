@@ -18,6 +18,7 @@ import { mediaRoutes } from './media'
 import { productionRoutes } from './productions'
 import { proofRoutes } from './proofs'
 import { renderRoutes } from './renders'
+import { shelfRoutes } from './shelf'
 import { shotRoutes } from './shots'
 import { storageRoutes } from './storage'
 
@@ -81,6 +82,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
   for (const routes of [
     healthRoutes,
     productionRoutes,
+    shelfRoutes,
     shotRoutes,
     historyRoutes,
     proofRoutes,

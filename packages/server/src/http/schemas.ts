@@ -50,6 +50,29 @@ export const TrialChange = Type.Object(
   strict,
 )
 
+const sentence = Type.String({ maxLength: 300 })
+const tags = Type.Array(name(40), { maxItems: 20, uniqueItems: true })
+export const NewKeptRecipe = Type.Object(
+  { name: name(80), sentence: Type.Optional(sentence), tags: Type.Optional(tags), recipe: RecipeSchema },
+  strict,
+)
+export const KeptRecipeChange = Type.Object(
+  {
+    revision,
+    name: Type.Optional(name(80)),
+    sentence: Type.Optional(sentence),
+    tags: Type.Optional(tags),
+    favourite: Type.Optional(Type.Boolean()),
+    archived: Type.Optional(Type.Boolean()),
+  },
+  strict,
+)
+export const NewRecipeVersion = Type.Object({ revision, recipe: RecipeSchema }, strict)
+export const VersionParams = Type.Object(
+  { id: IdParams.properties.id, number: IdParams.properties.id },
+  { additionalProperties: false },
+)
+
 /** Lines of several trials that are changed together or not at all. */
 export const LinesChange = Type.Object(
   {

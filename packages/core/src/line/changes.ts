@@ -1,0 +1,75 @@
+import { kindById } from '../baths/kinds'
+import type { Bath, Recipe } from './recipe'
+
+type Field = {
+  readonly title: string
+  readonly unit?: string
+  readonly enum?: readonly unknown[]
+  readonly labels?: readonly string[]
+}
+
+/**
+ * What became of a line, in words, one change each: 'Colour print: bleach, print 100 → 20 %'. Baths are told apart by their
+ * ids. Empty where both do the same.
+ */
+export function describeChanges(before: Recipe, after: Recipe): string[] {
+  const old = new Map(before.baths.map((bath) => [bath.id, bath]))
+  const now = new Map(after.baths.map((bath) => [bath.id, bath]))
+  return [
+    ...before.baths.filter(({ id }) => !now.has(id)).map((bath) => `without ${nameOf(bath)}`),
+    ...after.baths.flatMap((bath) => {
+      const was = old.get(bath.id)
+      return was ? changesOf(was, bath).map((words) => `${nameOf(bath)}: ${words}`) : [`with ${nameOf(bath)}`]
+    }),
+    ...(sameOrder([...old.keys()], [...now.keys()]) ? [] : ['in another order']),
+    ...(before.strength === after.strength ? [] : [`strength of the line ${before.strength} → ${after.strength} %`]),
+  ]
+}
+
+const nameOf = ({ name, kind }: Bath): string => name || kindById(kind).label
+
+/** Whether what both have stands in the same order. */
+function sameOrder(a: readonly string[], b: readonly string[]): boolean {
+  const common = b.filter((id) => a.includes(id))
+  return a.filter((id) => b.includes(id)).every((id, i) => id === common[i])
+}
+
+const HOW = [
+  ['in', (v: Bath['in']) => (v ? 'back in the line' : 'lifted out')],
+  ['lay', (v: Bath['lay']) => `laid by ${v.replace('-', ' ')}`],
+  ['under', (v: Bath['under']) => (v ? 'laid under' : 'laid over')],
+  ['takes', (v: Bath['takes']) => (v === 'camera' ? 'takes the camera’s picture' : 'takes the line’s picture')],
+] as const
+
+function changesOf(before: Bath, after: Bath): string[] {
+  if (before.kind !== after.kind) return [`in place of ${kindById(before.kind).label}`]
+  const how = HOW.flatMap(([key, words]) => (before[key] === after[key] ? [] : [words(after[key] as never)]))
+  const fields = kindById(after.kind).schema.properties as unknown as Record<string, Field>
+  const settings = Object.entries(fields).flatMap(([key, field]) => {
+    const [was, is] = [before.settings[key], after.settings[key]]
+    return JSON.stringify(was) === JSON.stringify(is) ? [] : [settingWords(field, was, is)]
+  })
+  return [
+    ...settings,
+    ...(before.strength === after.strength ? [] : [`strength ${before.strength} → ${after.strength} %`]),
+    ...how,
+    ...(before.name === after.name ? [] : [`was called ${before.name || kindById(before.kind).label}`]),
+    ...(JSON.stringify(before.mask) === JSON.stringify(after.mask) ? [] : [maskWords(before, after)]),
+  ]
+}
+
+const maskWords = (before: Bath, after: Bath): string =>
+  !after.mask ? 'without its mask' : before.mask ? 'another mask' : 'with a mask'
+
+/** Numbers, switches and choices are named with both values; drawn things only as changed. */
+function settingWords({ title, unit, enum: values, labels }: Field, was: unknown, is: unknown): string {
+  const name = title.charAt(0).toLowerCase() + title.slice(1)
+  const said = (v: unknown): string | null => {
+    if (typeof v === 'number') return String(Math.round(v * 1000) / 1000)
+    if (typeof v === 'boolean') return v ? 'on' : 'off'
+    if (typeof v !== 'string') return null
+    return labels?.[values?.indexOf(v) ?? -1] ?? (v.length <= 12 ? v : null)
+  }
+  const [from, to] = [said(was), said(is)]
+  return from === null || to === null ? `${name} changed` : `${name} ${from} → ${to}${unit ? ` ${unit}` : ''}`
+}

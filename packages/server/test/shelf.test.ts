@@ -1,0 +1,83 @@
+import { SHIPPED_RECIPES, changeSettings, type Recipe } from '@fogbath/core'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { makeRig, type Rig } from './helpers'
+
+let rig: Rig
+beforeAll(async () => {
+  rig = await makeRig()
+})
+afterAll(() => rig.close())
+const send = async (method: 'GET' | 'POST' | 'PATCH' | 'DELETE', url: string, payload?: object) => {
+  const reply = await rig.app.inject({ method, url, ...(payload ? { payload } : {}) })
+  return { status: reply.statusCode, body: (reply.body ? reply.json() : null) as Record<string, any> }
+}
+const plain = SHIPPED_RECIPES[0]!
+const kept = async () => (await send('GET', '/api/shelf')).body as unknown as Record<string, any>[]
+const keep = (name: string, more: object = {}) => send('POST', '/api/shelf', { name, recipe: plain, ...more })
+
+describe('the shelf', () => {
+  it('keeps a line under a name, which says where it came from', async () => {
+    const { status, body } = await keep('Mill pond', { sentence: 'Cold water.', tags: ['water', 'cold'] })
+    expect([status, body['latest'], body['revision']]).toEqual([201, 1, 1])
+    const [first] = await kept()
+    expect(first).toMatchObject({ name: 'Mill pond', sentence: 'Cold water.', tags: ['water', 'cold'] })
+    const line = first!['recipe'] as Recipe
+    expect([line.id, line.name, line.summary]).toEqual([`shelf-${first!['id']}-1`, 'Mill pond', 'Cold water.'])
+    expect(line.baths).toEqual(plain.baths)
+  })
+
+  it('gives a version that stays, and says what became of the one before', async () => {
+    const { body } = await keep('Weir')
+    const url = `/api/shelf/${body['id']}/versions`
+    const harder = changeSettings(plain, 'bath-1', { bleachPrint: 20 })
+    const made = await send('POST', url, { revision: 1, recipe: harder })
+    expect([made.status, made.body['latest'], made.body['changes']]).toEqual([
+      201,
+      2,
+      ['Colour print: bleach, print 100 → 20 %'],
+    ])
+    const again = await send('POST', url, { revision: 2, recipe: harder })
+    expect([again.status, again.body['message']]).toEqual([400, "The line does what version 2 of 'Weir' does already."])
+    const one = (await send('GET', `${url}/1`)).body
+    expect([one['recipe'].baths, one['changes']]).toEqual([plain.baths, []])
+    expect((await send('GET', `${url}/2`)).body['recipe'].baths[0].settings.bleachPrint).toBe(20)
+    expect((await send('GET', `${url}/3`)).body['message']).toMatch(/has no version 3/)
+    const [row] = await kept()
+    expect(row!['recipe'].id).toBe(`shelf-${body['id']}-2`)
+    expect(row!['versions'].map((v: { number: number }) => v.number)).toEqual([2, 1])
+  })
+
+  it('lets one of two windows write a version; the other is told and nothing is written over', async () => {
+    const { body } = await keep('Sluice')
+    const url = `/api/shelf/${body['id']}/versions`
+    const line = (bleachPrint: number) => changeSettings(plain, 'bath-1', { bleachPrint })
+    const [a, b] = await Promise.all([
+      send('POST', url, { revision: 1, recipe: line(10) }),
+      send('POST', url, { revision: 1, recipe: line(30) }),
+    ])
+    expect([a.status, b.status].sort()).toEqual([201, 409])
+    expect((await kept())[0]!['latest']).toBe(2)
+  })
+
+  it('renames, marks, archives and restores; nothing can be deleted', async () => {
+    const { body } = await keep('Towpath')
+    const url = `/api/shelf/${body['id']}`
+    const renamed = await send('PATCH', url, { revision: 1, name: 'Tow path', favourite: true, archived: true })
+    expect(renamed.body).toMatchObject({ name: 'Tow path', favourite: true, archived: true, revision: 2 })
+    expect((await send('PATCH', url, { revision: 1, archived: false })).status).toBe(409)
+    expect((await send('PATCH', url, { revision: 2, archived: false })).body['archived']).toBe(false)
+    expect((await send('DELETE', url)).status).toBe(404)
+  })
+
+  it.each([
+    [{ name: '' }, 'name'],
+    [{ name: 'x', tags: ['a', 'a'] }, 'tags'],
+    [{ name: 'x', recipe: { ...plain, baths: [{ ...plain.baths[0], kind: 'wood' }] } }, 'wood'],
+    [{ name: 'x', sentence: 'y'.repeat(301) }, 'sentence'],
+    [{ name: 'x', author: 'me' }, 'author'],
+  ])('refuses %j by name', async (wrong, named) => {
+    const { status, body } = await send('POST', '/api/shelf', { recipe: plain, ...wrong })
+    expect(status).toBe(400)
+    expect(body['message']).toContain(named)
+  })
+})
