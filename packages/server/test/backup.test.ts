@@ -4,7 +4,7 @@ import { basename, join } from 'node:path'
 import { NO_TRIMS, SHIPPED_RECIPES, changeSettings, newPart, withPart } from '@fogbath/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import yazl from 'yazl'
-import { Edit, Medium, Production, Proof, Shot, Trial } from '../src/db/models'
+import { Edit, KeptRecipe, Medium, Production, Proof, Shot, Trial } from '../src/db/models'
 import { makeFootage, makeRig, multipart, type Rig } from './helpers'
 
 let rig: Rig
@@ -189,6 +189,32 @@ describe('a backup', () => {
     expect(await seen('The sluice')).toEqual(before)
     expect([await Production.count(), await Medium.count()]).toEqual([3, 2])
     expect(readdirSync(join(rig.folder, 'imports'))).toEqual([])
+  })
+
+  it('brings the shelf along, and leaves a recipe alone that is here already', async () => {
+    const { body: kept } = await send('POST', '/api/shelf', { name: 'Sluice gate', recipe: SHIPPED_RECIPES[0] })
+    const harder = changeSettings(SHIPPED_RECIPES[0]!, 'bath-1', { bleachPrint: 12 })
+    await send('POST', `/api/shelf/${kept['id']}/versions`, { revision: 1, recipe: harder })
+    const all = (await rig.app.inject({ url: '/api/backup' })).rawPayload
+    const shelf = async () => (await send('GET', '/api/shelf')).body as unknown as Record<string, any>[]
+    const there = await shelf()
+    const again = async () => {
+      const { body } = await bring(all, 'shelf.zip')
+      expect((await accept(body['key'])).status).toBe(200)
+    }
+    await again()
+    expect(await shelf()).toEqual(there)
+    await KeptRecipe.destroy({ where: {} })
+    await again()
+    const [row] = await shelf()
+    expect([row!['name'], row!['key'], row!['latest'], row!['recipe']]).toEqual([
+      ...['Sluice gate', kept['key'], 2],
+      there[0]!['recipe'],
+    ])
+    expect(row!['versions'].map((v: { changes: string[] }) => v.changes)).toEqual([
+      ['Colour print: bleach, print 100 → 12 %'],
+      [],
+    ])
   })
 
   it('of what is not there is refused', async () => {

@@ -22,7 +22,7 @@ describe('the shelf', () => {
     const [first] = await kept()
     expect(first).toMatchObject({ name: 'Mill pond', sentence: 'Cold water.', tags: ['water', 'cold'] })
     const line = first!['recipe'] as Recipe
-    expect([line.id, line.name, line.summary]).toEqual([`shelf-${first!['id']}-1`, 'Mill pond', 'Cold water.'])
+    expect([line.id, line.name, line.summary]).toEqual([`shelf-${first!['key']}-1`, 'Mill pond', 'Cold water.'])
     expect(line.baths).toEqual(plain.baths)
   })
 
@@ -43,7 +43,7 @@ describe('the shelf', () => {
     expect((await send('GET', `${url}/2`)).body['recipe'].baths[0].settings.bleachPrint).toBe(20)
     expect((await send('GET', `${url}/3`)).body['message']).toMatch(/has no version 3/)
     const [row] = await kept()
-    expect(row!['recipe'].id).toBe(`shelf-${body['id']}-2`)
+    expect(row!['recipe'].id).toBe(`shelf-${body['key']}-2`)
     expect(row!['versions'].map((v: { number: number }) => v.number)).toEqual([2, 1])
   })
 

@@ -58,11 +58,20 @@ const MediumSchema = closed({
   files: whole,
   info: Type.Unsafe<MediaInfo>({ type: 'object' }),
 })
+const KeptSchema = closed({
+  key: Type.String({ pattern: '^[a-z0-9]{8,32}$' }),
+  ...{ name: name(80), sentence: Type.String({ maxLength: 300 }), tags: Type.Array(name(40), { maxItems: 20 }) },
+  ...{ favourite: Type.Boolean(), archived: Type.Boolean() },
+  versions: Type.Array(closed({ recipe, changes: Type.Array(Type.String()) }), { minItems: 1 }),
+})
 export const ContentsSchema = closed({
   productions: Type.Array(ProductionSchema),
   media: Type.Array(MediumSchema),
+  /** Recipes of the shelf, in a backup of all productions; backups from before there was one have none. */
+  shelf: Type.Optional(Type.Array(KeptSchema)),
 })
 export type Contents = Static<typeof ContentsSchema>
+export type ContentsRecipe = Static<typeof KeptSchema>
 export type ContentsShot = Static<typeof ShotSchema>
 export type ContentsMedium = Static<typeof MediumSchema>
 

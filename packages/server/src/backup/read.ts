@@ -54,7 +54,8 @@ export async function readBackup(path: string, folder: string, label: string): P
 /** Recipes of a backup that an earlier version made, with the settings that have come since; what has another form is left to the schema. */
 function bringUp(value: unknown): void {
   const shots = listOf(listOf([value], 'productions'), 'shots')
-  for (const kept of [...listOf(shots, 'trials'), ...listOf(shots, 'proofs')])
+  const versions = listOf(listOf([value], 'shelf'), 'versions')
+  for (const kept of [...listOf(shots, 'trials'), ...listOf(shots, 'proofs'), ...versions])
     if (kept['recipe']) kept['recipe'] = upToDate(kept['recipe'])
   for (const { kept } of listOf(shots, 'edits') as { kept?: { step?: Step } }[])
     if (kept?.step) kept.step = stepUpToDate(kept.step)
@@ -135,7 +136,7 @@ async function read<T>(
 
 /** What no schema says: references hold, and footage that goes along has its hash. */
 async function checkContents(
-  { productions, media }: Contents,
+  { productions, media, shelf = [] }: Contents,
   found: ReadonlyMap<string, string>,
   folder: string,
   label: string,
@@ -147,6 +148,7 @@ async function checkContents(
     if (paths.length > 0 && hashOf(medium, paths, found) !== medium.sha256)
       throw damaged(label, `the footage ${medium.name} is not what its hash says`)
   }
+  for (const { versions } of shelf) for (const { recipe } of versions) checkRecipe(recipe)
   for (const { shots } of productions)
     for (const { name, medium, trials, chosen, proofs } of shots) {
       if (!known.has(medium)) throw damaged(label, `the shot ${name} names footage that it does not list`)

@@ -8,6 +8,7 @@ import yazl from 'yazl'
 import { Edit, Medium, Production, Proof, Shot, Trial } from '../db/models'
 import { Fault } from '../errors'
 import type { MediaStore } from '../media/store'
+import { collectShelf } from './shelf'
 import { FORMAT, VERSION, mediumPaths, type Contents, type ContentsShot, type Manifest } from './contents'
 
 export interface BackupOptions {
@@ -84,6 +85,7 @@ async function collect(transaction: Transaction, only: number | null, withMedia:
       ...{ sha256, name, size: Number(size), sequence, info },
       files: withMedia ? (sequence ? info.frames : 1) : 0,
     })),
+    ...(only === null && { shelf: await collectShelf(transaction) }),
   }
   return { contents, proofs }
 }

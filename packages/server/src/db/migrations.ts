@@ -126,7 +126,16 @@ export const MIGRATIONS: readonly Migration[] = [
     name: '005-shelf',
     up: async (q) => {
       await q.createTable('kept_recipe', {
-        ...{ id, revision, name: text(80), sentence: text(300), tags: json, favourite: flag, archived: flag },
+        ...{
+          id,
+          revision,
+          key: { ...text(32), unique: true },
+          name: text(80),
+          sentence: text(300),
+          tags: json,
+          favourite: flag,
+          archived: flag,
+        },
         ...{ latest: int, ...stamps },
       })
       await q.createTable('recipe_version', {

@@ -121,6 +121,8 @@ export class RenderPart extends Model<Attributes<RenderPart>, Creation<RenderPar
 export class KeptRecipe extends Model<Attributes<KeptRecipe>, Creation<KeptRecipe>> {
   declare id: CreationOptional<number>
   declare revision: CreationOptional<number>
+  /** Its name in lines, the same on every machine. */
+  declare key: string
   declare name: string
   declare sentence: CreationOptional<string>
   declare tags: readonly string[]
@@ -216,7 +218,7 @@ export function defineModels(sequelize: Sequelize): void {
   const flag = { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false }
   KeptRecipe.init(
     {
-      ...{ id, revision, name: text(80), sentence: { ...text(300), defaultValue: '' }, tags: json() },
+      ...{ id, revision, key: text(32), name: text(80), sentence: { ...text(300), defaultValue: '' }, tags: json() },
       ...{ favourite: flag, archived: flag, latest: whole(), createdAt: DataTypes.DATE },
     },
     options('kept_recipe'),

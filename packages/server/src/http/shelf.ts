@@ -1,4 +1,4 @@
-import { checkRecipe, describeChanges, type Recipe } from '@fogbath/core'
+import { checkRecipe, describeChanges, newId, type Recipe } from '@fogbath/core'
 import type { Sequelize, Transaction } from 'sequelize'
 import { KeptRecipe, RecipeVersion } from '../db/models'
 import { findRow, updateRow } from '../db/rows'
@@ -8,7 +8,7 @@ import type { App, Context } from './context'
 import { IdParams, KeptRecipeChange, NewKeptRecipe, NewRecipeVersion, VersionParams } from './schemas'
 
 /** What a line says of where it came from: the recipe on the shelf, and its version. */
-const shelfId = (id: number, number: number): string => `shelf-${id}-${number}`
+const shelfId = (key: string, number: number): string => `shelf-${key}-${number}`
 
 /** Recipes of one's own. Their versions are never changed, and nothing is ever deleted. */
 export function shelfRoutes(app: App, { db }: Context): void {
@@ -31,7 +31,7 @@ export function shelfRoutes(app: App, { db }: Context): void {
     const { name, sentence = '', tags = [], recipe } = request.body
     const line = checked(recipe)
     return db.transaction(async (transaction) => {
-      const kept = await KeptRecipe.create({ name, sentence, tags, latest: 1 }, { transaction })
+      const kept = await KeptRecipe.create({ key: newId(), name, sentence, tags, latest: 1 }, { transaction })
       await addVersion(kept, 1, line, [], transaction)
       return reply.status(201).send(kept)
     })
@@ -72,13 +72,13 @@ export function shelfRoutes(app: App, { db }: Context): void {
 const checked = (recipe: unknown): Recipe => checkRecipe(recipe as Recipe)
 
 async function addVersion(
-  { id, name, sentence, tags }: KeptRecipe,
+  { id, key, name, sentence, tags }: KeptRecipe,
   number: number,
   line: Recipe,
   changes: readonly string[],
   transaction: Transaction,
 ): Promise<void> {
-  const recipe: Recipe = { ...line, id: shelfId(id, number), name, summary: sentence, tags }
+  const recipe: Recipe = { ...line, id: shelfId(key, number), name, summary: sentence, tags }
   await RecipeVersion.create({ keptRecipeId: id, number, recipe, changes }, { transaction })
 }
 

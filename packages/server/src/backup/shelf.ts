@@ -1,0 +1,26 @@
+import type { Transaction } from 'sequelize'
+import { KeptRecipe, RecipeVersion } from '../db/models'
+import { grouped } from '../db/shots'
+import type { ContentsRecipe } from './contents'
+
+/** The recipes of the shelf with all their versions. */
+export async function collectShelf(transaction: Transaction): Promise<ContentsRecipe[]> {
+  const kept = await KeptRecipe.findAll({ order: [['id', 'ASC']], transaction })
+  const versions = await RecipeVersion.findAll({ order: [['number', 'ASC']], transaction })
+  const of = grouped(versions, (v) => v.keptRecipeId)
+  return kept.map(({ id, key, name, sentence, tags, favourite, archived }) => ({
+    ...{ key, name, sentence, tags: [...tags], favourite, archived },
+    versions: (of.get(id) ?? []).map(({ recipe, changes }) => ({ recipe, changes: [...changes] })),
+  }))
+}
+
+/** Puts recipes on the shelf that are not there yet; one that is there stays as it is. */
+export async function addShelf(recipes: readonly ContentsRecipe[], transaction: Transaction): Promise<void> {
+  const there = new Set((await KeptRecipe.findAll({ attributes: ['key'], transaction })).map((row) => row.key))
+  for (const { versions, ...recipe } of recipes) {
+    if (there.has(recipe.key)) continue
+    const { id } = await KeptRecipe.create({ ...recipe, latest: versions.length }, { transaction })
+    const rows = versions.map((v, i) => ({ ...v, keptRecipeId: id, number: i + 1 }))
+    await RecipeVersion.bulkCreate(rows, { transaction })
+  }
+}
