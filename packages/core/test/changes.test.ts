@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { addKind, changeBath, changeSettings, describeChanges, newBath, newPart, withPart } from '../src'
+import { addKind, asNewLine, changeBath, changeSettings, describeChanges, newBath, newPart, withPart } from '../src'
 import { shipped } from './helpers'
 
 const plain = shipped('plain')
@@ -31,6 +31,12 @@ describe('what became of a line', () => {
     const masked = changeBath(two, 'g', { mask: withPart(null, newPart('ellipse')) })
     expect(describeChanges(two, masked)).toEqual(['Glow: with a mask'])
     expect(describeChanges(plain, { ...plain, strength: 60 })).toEqual(['strength of the line 100 → 60 %'])
+  })
+  it('knows baths again that have been given new ids', () => {
+    const line = { ...plain, baths: [newBath('colour-print', 'p'), newBath('glow', 'g'), newBath('glow', 'h')] }
+    expect(describeChanges(line, asNewLine(line))).toEqual([])
+    const wider = changeSettings(line, 'h', { radius: 20 })
+    expect(describeChanges(line, asNewLine(wider))).toEqual(['Glow: radius 12 → 20 ‰'])
   })
   it('only says that what is drawn was changed', () => {
     const curves = { ...plain, baths: [newBath('curves', 'c')] }

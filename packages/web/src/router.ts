@@ -22,6 +22,12 @@ export const router = createRouter({
       meta: { title: 'Bench' },
     },
     {
+      path: '/shelf',
+      name: 'shelf',
+      component: () => import('./views/ShelfView.vue'),
+      meta: { title: 'Shelf' },
+    },
+    {
       path: '/dispatch',
       name: 'dispatch',
       component: () => import('./views/DispatchView.vue'),

@@ -9,29 +9,40 @@ type Field = {
 }
 
 /**
- * What became of a line, in words, one change each: 'Colour print: bleach, print 100 → 20 %'. Baths are told apart by their
- * ids. Empty where both do the same.
+ * What became of a line, in words, one change each: 'Colour print: bleach, print 100 → 20 %'. Empty where both do the
+ * same. Baths are paired by their ids; what is left over, because a line that is taken from the shelf has new ones, by kind
+ * in their order.
  */
 export function describeChanges(before: Recipe, after: Recipe): string[] {
-  const old = new Map(before.baths.map((bath) => [bath.id, bath]))
-  const now = new Map(after.baths.map((bath) => [bath.id, bath]))
+  const pairs = paired(before.baths, after.baths)
+  const places = after.baths.flatMap((bath) => (pairs.has(bath) ? [before.baths.indexOf(pairs.get(bath)!)] : []))
+  const kept = new Set(pairs.values())
   return [
-    ...before.baths.filter(({ id }) => !now.has(id)).map((bath) => `without ${nameOf(bath)}`),
+    ...before.baths.filter((bath) => !kept.has(bath)).map((bath) => `without ${nameOf(bath)}`),
     ...after.baths.flatMap((bath) => {
-      const was = old.get(bath.id)
+      const was = pairs.get(bath)
       return was ? changesOf(was, bath).map((words) => `${nameOf(bath)}: ${words}`) : [`with ${nameOf(bath)}`]
     }),
-    ...(sameOrder([...old.keys()], [...now.keys()]) ? [] : ['in another order']),
+    ...(places.every((place, i) => i === 0 || place > places[i - 1]!) ? [] : ['in another order']),
     ...(before.strength === after.strength ? [] : [`strength of the line ${before.strength} → ${after.strength} %`]),
   ]
 }
 
 const nameOf = ({ name, kind }: Bath): string => name || kindById(kind).label
 
-/** Whether what both have stands in the same order. */
-function sameOrder(a: readonly string[], b: readonly string[]): boolean {
-  const common = b.filter((id) => a.includes(id))
-  return a.filter((id) => b.includes(id)).every((id, i) => id === common[i])
+/** What each bath was before, where it was there. */
+function paired(before: readonly Bath[], after: readonly Bath[]): Map<Bath, Bath> {
+  const left = new Set(before)
+  const pairs = new Map<Bath, Bath>()
+  const pair = (bath: Bath, like: (was: Bath) => boolean): void => {
+    const was = pairs.has(bath) ? undefined : [...left].find(like)
+    if (!was) return
+    pairs.set(bath, was)
+    left.delete(was)
+  }
+  for (const bath of after) pair(bath, (was) => was.id === bath.id)
+  for (const bath of after) pair(bath, (was) => was.kind === bath.kind)
+  return pairs
 }
 
 const HOW = [

@@ -4,6 +4,7 @@ import type {
   ListedProduction,
   Medium,
   Page,
+  KeptRecipe,
   Production,
   Proof,
   Render,
@@ -70,6 +71,16 @@ export const api = {
   changeLines: (lines: readonly { trialId: number; revision: number; recipe: Recipe }[]) =>
     call<Trial[]>('PUT', '/lines', { lines }),
   deleteTrial: (t: Trial) => call<void>('DELETE', `/trials/${t.id}?revision=${t.revision}`),
+  shelf: () => call<KeptRecipe[]>('GET', '/shelf'),
+  keepRecipe: (kept: Pick<KeptRecipe, 'name' | 'sentence' | 'tags' | 'recipe'>) =>
+    call<KeptRecipe>('POST', '/shelf', kept),
+  changeKept: (
+    id: number,
+    change: Change<Pick<KeptRecipe, 'id' | 'revision' | 'name' | 'sentence' | 'tags' | 'favourite' | 'archived'>>,
+  ) => call<KeptRecipe>('PATCH', `/shelf/${id}`, change),
+  addVersion: (id: number, revision: number, recipe: Recipe) =>
+    call<KeptRecipe>('POST', `/shelf/${id}/versions`, { revision, recipe }),
+  versionOf: (id: number, number: number) => call<{ recipe: Recipe }>('GET', `/shelf/${id}/versions/${number}`),
   proofs: (shotId: number) => call<Proof[]>('GET', `/shots/${shotId}/proofs`),
   createProof: (shotId: number, proof: Pick<Proof, 'name' | 'frame' | 'recipe' | 'trims'> & { picture: string }) =>
     call<Proof>('POST', `/shots/${shotId}/proofs`, proof),

@@ -31,6 +31,22 @@ export interface Trial {
   name: string
   recipe: Recipe
 }
+/** A recipe of one's own on the shelf, with its newest line. */
+export interface KeptRecipe {
+  id: number
+  revision: number
+  key: string
+  name: string
+  sentence: string
+  tags: string[]
+  favourite: boolean
+  archived: boolean
+  latest: number
+  createdAt: string
+  recipe: Recipe
+  /** Newest first; what became of the version before, in words. */
+  versions: { number: number; changes: string[]; createdAt: string }[]
+}
 export interface Shot {
   id: number
   revision: number

@@ -7,12 +7,15 @@ import {
   LayoutSidebarRightCollapse,
   LayoutSidebarRightExpand,
 } from '@vicons/tabler'
-import { computed } from 'vue'
+import { asNewLine } from '@fogbath/core'
+import { computed, onMounted, ref } from 'vue'
 import IconButton from '../components/IconButton.vue'
 import TopBar from '../components/TopBar.vue'
 import type { RenderFormat } from '../api/types'
 import { useBenchStore } from '../stores/bench'
 import { useLookStore } from '../stores/look'
+import { useShelfStore } from '../stores/shelf'
+import KeepRecipe from './KeepRecipe.vue'
 import { keyOf } from './keys'
 import TrialTabs from './TrialTabs.vue'
 
@@ -20,6 +23,14 @@ import TrialTabs from './TrialTabs.vue'
 defineProps<{ proofs: number }>()
 const emit = defineEmits<{ proof: []; wall: []; help: []; render: [format: RenderFormat] }>()
 const bench = useBenchStore()
+const shelf = useShelfStore()
+onMounted(() => void shelf.load().catch(() => undefined))
+const keeping = ref(false)
+/** The newest version of the recipe on the line, where the line carries an older one. */
+const newer = computed(() => {
+  const origin = shelf.originOf(bench.recipe)
+  return origin && origin.number < origin.row.latest ? origin.row : null
+})
 const look = useLookStore()
 
 const formats: { key: RenderFormat; label: string }[] = [
@@ -66,6 +77,18 @@ const troubled = computed(() => ['offline', 'conflict', 'refused'].includes(benc
         @click="bench.redo"
       />
       <span class="save" :class="{ warn: troubled }" role="status" :title="bench.saveMessage">{{ saveText }}</span>
+      <button
+        v-if="newer"
+        class="word"
+        type="button"
+        :title="`${newer.name} is at version ${newer.latest}: ${newer.versions[0]?.changes.join('; ')}. Takes it over; trims stay, undo brings the line back.`"
+        @click="bench.change(asNewLine(newer.recipe))"
+      >
+        newer version there
+      </button>
+      <button class="word" type="button" title="Keep this line as a recipe on the shelf" @click="keeping = true">
+        keep recipe
+      </button>
       <NButton size="small" :title="`Keep a proof of this frame (${keyOf('proof')})`" @click="emit('proof')"
         >Keep proof</NButton
       >
@@ -92,6 +115,7 @@ const troubled = computed(() => ['offline', 'conflict', 'refused'].includes(benc
       <IconButton :icon="Keyboard" name="Keys" title="What the keys do (?)" @click="emit('help')" />
     </template>
   </TopBar>
+  <KeepRecipe v-model:show="keeping" />
 </template>
 
 <style scoped>

@@ -14,6 +14,7 @@ const look = useLookStore()
     <span v-if="unsaved && !$slots['right']" class="warn" role="status">Not saved yet: {{ unsaved }}</span>
     <nav class="right" aria-label="Places">
       <slot name="right" />
+      <RouterLink v-if="!$slots['right']" class="word" to="/shelf">Shelf</RouterLink>
       <RouterLink class="word" to="/dispatch">Dispatch</RouterLink>
       <RouterLink v-if="!$slots['right']" class="word" to="/storage">Storage</RouterLink>
       <IconButton

@@ -3,6 +3,7 @@ import { NInput } from 'naive-ui'
 import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import { useBenchStore } from '../../stores/bench'
+import { useShelfStore } from '../../stores/shelf'
 import type { Engine } from '../../workers/engine'
 import type { Wanted } from '../../workers/side'
 import { sourceOf } from '../source'
@@ -17,12 +18,13 @@ import { BoardPictures } from './pictures'
 const props = defineProps<{ side: Engine }>()
 const emit = defineEmits<{ close: [] }>()
 const bench = useBenchStore()
+const shelf = useShelfStore()
 const search = ref('')
 const pointed = shallowRef<Entry | null>(null)
 const root = ref<HTMLElement | null>(null)
 const pictures = new BoardPictures(() => props.side)
 
-const groups = computed(() => groupEntries(findEntries(search.value)))
+const groups = computed(() => groupEntries(findEntries(search.value, shelf.there)))
 const shown = computed(() => groups.value.flatMap((g) => g.list))
 /** What Enter takes: the hit that stands on top. */
 const first = computed(() => (search.value.trim() ? shown.value[0] : undefined))

@@ -10,6 +10,8 @@ import {
   type Recipe,
 } from '@fogbath/core'
 
+import type { KeptRecipe } from '../../api/types'
+
 /** One thing that can be added: a bath, or a whole recipe in place of the line. */
 export interface Entry {
   readonly id: string
@@ -49,15 +51,25 @@ function recipeEntry(recipe: Recipe): Entry {
   }
 }
 
+/** Under which recipes of one's own stand. */
+const SHELF = 'Shelf'
+
+const keptEntry = ({ recipe, name, sentence, tags }: KeptRecipe): Entry => ({
+  ...recipeEntry(recipe),
+  ...{ label: name, summary: [sentence, ...tags].filter(Boolean).join(' · '), family: SHELF },
+})
+
 const ENTRIES: readonly Entry[] = [...KINDS.map(bathEntry), ...SHIPPED_RECIPES.map(recipeEntry)]
 
 export const keyOfEntry = (e: Entry): string => `${e.type} ${e.id}`
 
 /** What has all words of a search; what is called so comes before what is only described so. */
-export function findEntries(search: string): readonly Entry[] {
+export function findEntries(search: string, kept: readonly KeptRecipe[] = []): readonly Entry[] {
   const words = search.toLowerCase().split(/\s+/).filter(Boolean)
   const has = (text: string): boolean => words.every((w) => text.toLowerCase().includes(w))
-  const hits = ENTRIES.filter((e) => has(`${e.label} ${e.summary} ${e.family} ${e.type}`))
+  const hits = [...kept.filter((row) => row.recipe.baths.length > 0).map(keptEntry), ...ENTRIES].filter((e) =>
+    has(`${e.label} ${e.summary} ${e.family} ${e.type}`),
+  )
   return [...hits.filter((e) => has(e.label)), ...hits.filter((e) => !has(e.label))]
 }
 

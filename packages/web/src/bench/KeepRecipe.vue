@@ -1,0 +1,88 @@
+<script setup lang="ts">
+import { describeChanges } from '@fogbath/core'
+import { NButton } from 'naive-ui'
+import { computed, ref, watch } from 'vue'
+import { complain } from '../components/complain'
+import SheetDialog from '../components/SheetDialog.vue'
+import { useBenchStore } from '../stores/bench'
+import RecipeTexts from '../shelf/RecipeTexts.vue'
+import { tagsIn, useShelfStore } from '../stores/shelf'
+
+/** Keeps the line on the shelf: as a recipe of its own, or as the newest version of the one that it came from. */
+const show = defineModel<boolean>('show', { required: true })
+const bench = useBenchStore()
+const shelf = useShelfStore()
+const name = ref('')
+const sentence = ref('')
+const tags = ref('')
+const busy = ref(false)
+const origin = computed(() => shelf.originOf(bench.recipe))
+/** What became of the newest version; empty where the line does the same. */
+const changes = computed(() => (origin.value ? describeChanges(origin.value.row.recipe, bench.recipe) : []))
+
+watch(show, (now) => {
+  if (!now) return
+  name.value = ''
+  sentence.value = ''
+  tags.value = origin.value?.row.tags.join(', ') ?? ''
+  void shelf.load().catch(complain)
+})
+
+async function finish(work: () => Promise<{ id: string; name: string; summary: string }>): Promise<void> {
+  busy.value = true
+  try {
+    const { id, name: called, summary } = await work()
+    // The line goes on as it is; from here on it knows where it is kept.
+    bench.change({ ...bench.recipe, id, name: called, summary })
+    show.value = false
+  } catch (error) {
+    complain(error)
+  } finally {
+    busy.value = false
+  }
+}
+const keepNew = () =>
+  finish(() =>
+    shelf.keep({ name: name.value.trim(), sentence: sentence.value.trim(), tags: tagsIn(tags.value) }, bench.recipe),
+  )
+const keepVersion = () => finish(() => shelf.addVersion(origin.value!.row, bench.recipe))
+</script>
+
+<template>
+  <SheetDialog v-model:show="show" title="Keep this line as a recipe" :width="480">
+    <section v-if="origin" class="version" aria-label="As a new version">
+      <p>
+        It came from <b>{{ origin.row.name }}</b>, version {{ origin.number
+        }}<template v-if="origin.number < origin.row.latest">; the newest is {{ origin.row.latest }}</template
+        >.
+      </p>
+      <ul v-if="changes.length">
+        <li v-for="words in changes" :key="words">{{ words }}</li>
+      </ul>
+      <p v-else class="quiet">The line does what its newest version does.</p>
+      <NButton :disabled="changes.length === 0 || busy" @click="keepVersion"
+        >Keep as version {{ origin.row.latest + 1 }}</NButton
+      >
+    </section>
+    <RecipeTexts
+      v-model:name="name"
+      v-model:sentence="sentence"
+      v-model:tags="tags"
+      action="Keep as a recipe"
+      :busy="busy"
+      @done="keepNew"
+    />
+  </SheetDialog>
+</template>
+
+<style scoped>
+.version {
+  border-bottom: 1px solid var(--line);
+  margin-bottom: 14px;
+  padding-bottom: 14px;
+}
+ul {
+  margin: 6px 0 10px;
+  padding-left: 18px;
+}
+</style>

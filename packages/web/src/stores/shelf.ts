@@ -1,0 +1,58 @@
+import type { Recipe } from '@fogbath/core'
+import { defineStore } from 'pinia'
+import { computed, shallowRef } from 'vue'
+import { api } from '../api/client'
+import type { KeptRecipe } from '../api/types'
+
+/** Tags as they are typed, with commas between. */
+export const tagsIn = (text: string): string[] => [
+  ...new Set(
+    text
+      .split(',')
+      .map((t) => t.trim().slice(0, 40))
+      .filter(Boolean),
+  ),
+]
+
+type Texts = Pick<KeptRecipe, 'name' | 'sentence' | 'tags'>
+
+/** Recipes of one's own, as the server has them. */
+export const useShelfStore = defineStore('shelf', () => {
+  const kept = shallowRef<readonly KeptRecipe[]>([])
+  const there = computed(() => kept.value.filter((row) => !row.archived))
+
+  const load = async (): Promise<void> => void (kept.value = await api.shelf())
+
+  /** The recipe that a line came from, and the number of its version; null for any other line. */
+  function originOf(line: Pick<Recipe, 'id'>): { row: KeptRecipe; number: number } | null {
+    const [, key, number] = /^shelf-([a-z0-9]+)-(\d+)$/.exec(line.id) ?? []
+    const row = kept.value.find((r) => r.key === key)
+    return row ? { row, number: Number(number) } : null
+  }
+
+  /** Keeps a line as a recipe of its own. @returns the line as it is on the shelf */
+  async function keep(texts: Texts, recipe: Recipe): Promise<Recipe> {
+    const { id } = await api.keepRecipe({ ...texts, recipe })
+    return lineOf(id)
+  }
+
+  /** Keeps a line as the newest version of a recipe. */
+  async function addVersion(row: KeptRecipe, recipe: Recipe): Promise<Recipe> {
+    await api.addVersion(row.id, row.revision, recipe)
+    return lineOf(row.id)
+  }
+
+  async function lineOf(id: number): Promise<Recipe> {
+    await load()
+    return kept.value.find((row) => row.id === id)!.recipe
+  }
+
+  async function change(
+    row: KeptRecipe,
+    what: Partial<Texts & Pick<KeptRecipe, 'favourite' | 'archived'>>,
+  ): Promise<void> {
+    await api.changeKept(row.id, { revision: row.revision, ...what }).finally(load)
+  }
+
+  return { kept, there, load, originOf, keep, addVersion, change }
+})
