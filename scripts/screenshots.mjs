@@ -91,6 +91,17 @@ const VIEWS = {
     await page.waitForFunction(() => /fps/.test(document.querySelector('[data-state=running]')?.textContent ?? ''))
     await page.waitForTimeout(1500)
   },
+  shelf: async (page) => {
+    await open(page, 'Keeper and apprentice')
+    await page.getByRole('button', { name: 'keep recipe' }).click()
+    await page.getByLabel('Name of the recipe').fill('Cold wharf')
+    await page.getByLabel('What is to be seen').fill('Teal shadows, quiet skin.')
+    await page.getByLabel('Tags').fill('water, cold')
+    await page.getByRole('button', { name: 'Keep as a recipe' }).click()
+    await page.waitForTimeout(800)
+    await page.goto('/shelf')
+    await page.waitForTimeout(9000)
+  },
   storage: async (page) => {
     await page.goto('/storage')
     await page.getByRole('heading', { name: 'What can go' }).waitFor()

@@ -62,10 +62,15 @@ describe('the shelf', () => {
   it('renames, marks, archives and restores; nothing can be deleted', async () => {
     const { body } = await keep('Towpath')
     const url = `/api/shelf/${body['id']}`
-    const renamed = await send('PATCH', url, { revision: 1, name: 'Tow path', favourite: true, archived: true })
-    expect(renamed.body).toMatchObject({ name: 'Tow path', favourite: true, archived: true, revision: 2 })
-    expect((await send('PATCH', url, { revision: 1, archived: false })).status).toBe(409)
-    expect((await send('PATCH', url, { revision: 2, archived: false })).body['archived']).toBe(false)
+    const renamed = await send('PATCH', url, { revision: 1, name: 'Tow path', favourite: true })
+    expect(renamed.body).toMatchObject({ name: 'Tow path', favourite: true, archived: false, revision: 2 })
+    expect((await send('PATCH', url, { revision: 1, archived: true })).status).toBe(409)
+    const away = await send('PATCH', url, { revision: 2, archived: true, favourite: false })
+    expect(away.body).toMatchObject({ favourite: false, archived: true })
+    expect((await send('PATCH', url, { revision: 3, archived: false })).body).toMatchObject({
+      archived: false,
+      favourite: false,
+    })
     expect((await send('DELETE', url)).status).toBe(404)
   })
 

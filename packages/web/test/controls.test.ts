@@ -52,17 +52,16 @@ describe('a slider', () => {
 })
 
 describe('a setting', () => {
-  it('is drawn for every kind from its schema, with a name on each control', () => {
-    for (const kind of KINDS)
-      for (const [name, field] of Object.entries(kind.schema.properties as Record<string, never>)) {
-        const { default: value, title } = field as { default: unknown; title: string }
-        const row = mount(SettingRow, { props: { name, field, value }, attachTo: document.body })
-        expect(row.text()).toContain(title)
-        expect(row.html()).toContain(`aria-label="${title}`)
-        // At its default there is nothing to reset.
-        expect(row.get('button.dot').attributes('disabled')).toBeDefined()
-        row.unmount()
-      }
+  it.each(KINDS.map((kind) => [kind.id, kind] as const))('of %s is drawn from its schema, with a name', (_, kind) => {
+    for (const [name, field] of Object.entries(kind.schema.properties as Record<string, never>)) {
+      const { default: value, title } = field as { default: unknown; title: string }
+      const row = mount(SettingRow, { props: { name, field, value }, attachTo: document.body })
+      expect(row.text()).toContain(title)
+      expect(row.html()).toContain(`aria-label="${title}`)
+      // At its default there is nothing to reset.
+      expect(row.get('button.dot').attributes('disabled')).toBeDefined()
+      row.unmount()
+    }
   })
   it('marks what differs from the default, and brings it back', async () => {
     const field = kindById('colour-print').schema.properties['bleachPrint'] as never

@@ -215,11 +215,12 @@ export function defineModels(sequelize: Sequelize): void {
     },
     options('render'),
   )
-  const flag = { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false }
+  // Each attribute needs an object of its own: its column's name is written into it.
+  const flag = () => ({ type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false })
   KeptRecipe.init(
     {
       ...{ id, revision, key: text(32), name: text(80), sentence: { ...text(300), defaultValue: '' }, tags: json() },
-      ...{ favourite: flag, archived: flag, latest: whole(), createdAt: DataTypes.DATE },
+      ...{ favourite: flag(), archived: flag(), latest: whole(), createdAt: DataTypes.DATE },
     },
     options('kept_recipe'),
   )

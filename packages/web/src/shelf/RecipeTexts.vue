@@ -12,15 +12,22 @@ const emit = defineEmits<{ done: [] }>()
 <template>
   <form @submit.prevent="name.trim() && emit('done')">
     <label
-      >Name<NInput v-model:value="name" maxlength="80" :input-props="{ 'aria-label': 'Name of the recipe' }"
+      >Name<NInput
+        v-model:value="name"
+        placeholder=""
+        maxlength="80"
+        :input-props="{ 'aria-label': 'Name of the recipe' }"
     /></label>
     <label
       >One sentence<NInput
         v-model:value="sentence"
+        placeholder=""
         maxlength="300"
         :input-props="{ 'aria-label': 'What is to be seen, in one sentence' }"
     /></label>
-    <label>Tags, with commas between<NInput v-model:value="tags" :input-props="{ 'aria-label': 'Tags' }" /></label>
+    <label
+      >Tags, with commas between<NInput v-model:value="tags" placeholder="" :input-props="{ 'aria-label': 'Tags' }"
+    /></label>
     <NButton type="primary" attr-type="submit" :disabled="!name.trim() || busy">{{ action }}</NButton>
   </form>
 </template>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { SHIPPED_RECIPES } from '@fogbath/core'
-import { NCheckbox, NInput, NSelect, NSlider } from 'naive-ui'
+import { NCheckbox, NInput, NSelect } from 'naive-ui'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { api } from '../api/client'
 import type { KeptRecipe, Shot } from '../api/types'
 import { wordsOf } from '../components/complain'
+import NamedSlider from '../components/NamedSlider.vue'
 import SheetDialog from '../components/SheetDialog.vue'
 import TopBar from '../components/TopBar.vue'
 import { groupsOf } from '../shelf/entries'
@@ -18,7 +19,9 @@ const shots = shallowRef<readonly Shot[]>([])
 const shotId = ref<number | null>(null)
 const search = ref('')
 const archived = ref(false)
-const size = ref(230)
+/** Width of the pictures, CSS pixels. */
+const USUAL = 230
+const size = ref(USUAL)
 const problem = ref('')
 
 async function load(): Promise<void> {
@@ -72,7 +75,15 @@ async function finish(): Promise<void> {
         :input-props="{ 'aria-label': 'Search' }"
       />
       <NSelect v-model:value="shotId" :options="choices" aria-label="Shot whose frame is shown" placeholder="No shot" />
-      <NSlider v-model:value="size" :min="150" :max="420" :tooltip="false" aria-label="Size of the pictures" />
+      <NamedSlider
+        :value="size"
+        :min="150"
+        :max="420"
+        :step="10"
+        name="Size of the pictures"
+        @change="(v) => (size = v)"
+        @reset="size = USUAL"
+      />
       <NCheckbox v-if="hasArchived" v-model:checked="archived">archived ones</NCheckbox>
     </div>
     <p class="quiet">
