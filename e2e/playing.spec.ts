@@ -38,6 +38,8 @@ test('a clip decoded in the page has the server’s pixels, whole and scaled, in
 
 test('playing decodes in the page, and the server gives no frames meanwhile', async ({ page }) => {
   await benchOfCopy(page, 'Dawn fog')
+  // The small pictures of the shots are made of frames as well; they come first.
+  await expect(page.locator('.rail img')).toHaveCount(5)
   const asked: string[] = []
   page.on('request', (r) => void (/\/(frames\/\d+|file)/.test(r.url()) && asked.push(r.url().replace(/.*media/, ''))))
   const frame = page.getByRole('slider', { name: 'Frame', exact: true })
