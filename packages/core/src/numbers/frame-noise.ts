@@ -1,4 +1,4 @@
-import { hash32 } from '../stages/grain'
+import { hash32 } from './random'
 
 /** A number -1..1 for a frame, evenly spread and of mean 0. @param of what it is for, so that each has its own */
 export const noiseOfFrame = (seed: number, of: number, frame: number): number =>

@@ -11,3 +11,12 @@ export function seededRandom(seed: number): () => number {
     return ((t ^ (t >>> 14)) >>> 0) / 4294967296
   }
 }
+
+/** A 32-bit mixing of bits (C. Wellons 2018, "lowbias32", from memory). */
+export function hash32(v: number): number {
+  let h = v ^ (v >>> 16)
+  h = Math.imul(h, 0x7feb352d)
+  h ^= h >>> 15
+  h = Math.imul(h, 0x846ca68b)
+  return (h ^ (h >>> 16)) >>> 0
+}

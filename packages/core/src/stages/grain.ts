@@ -1,4 +1,5 @@
 import type { Triple } from '../colour/matrix'
+import { hash32 } from '../numbers/random'
 import { remembered } from '../numbers/remembered'
 
 /**
@@ -113,15 +114,6 @@ function seenThrough(clump: number): number {
 
 /** Whole numbers by which places, layers and frames are told apart; odd, their bits without a pattern. */
 export const HASH = { across: 0x9e3779b1, down: 0x85ebca77, layer: 0xc2b2ae3d } as const
-
-/** A 32-bit mixing of bits (C. Wellons 2018, "lowbias32", from memory). */
-export function hash32(v: number): number {
-  let h = v ^ (v >>> 16)
-  h = Math.imul(h, 0x7feb352d)
-  h ^= h >>> 15
-  h = Math.imul(h, 0x846ca68b)
-  return (h ^ (h >>> 16)) >>> 0
-}
 
 /** A number for a seed and a frame. */
 const keyOfFrame = (seed: number, frame: number): number => hash32(hash32(seed | 0) + frame) | 0

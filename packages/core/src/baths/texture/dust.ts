@@ -1,7 +1,6 @@
 import Type, { type Static } from 'typebox'
 import type { Triple } from '../../colour/matrix'
-import { seededRandom } from '../../numbers/random'
-import { hash32 } from '../../stages/grain'
+import { hash32, seededRandom } from '../../numbers/random'
 import type { CoverShape } from '../../stages/cover'
 import type { Stage } from '../../stages/stage'
 import { disc, stroke } from '../emblem'
