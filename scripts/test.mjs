@@ -73,7 +73,7 @@ async function browserTests() {
 run(async () => {
   checkNode()
   checkDisk()
-  installPrograms(['mariadbd', 'ffmpeg', 'chromium', 'PyOpenColorIO'])
+  installPrograms(['mariadbd', 'ffmpeg', 'chromium', 'PyOpenColorIO', 'spec2cie'])
   installPackages()
   build()
   rmSync(FOLDER, { recursive: true, force: true })

@@ -33,6 +33,8 @@ const PROGRAMS = {
   chromium: 'chromium',
   // An independent reader of colour files, for the tests.
   PyOpenColorIO: 'python3-pyopencolorio',
+  // An independent integrator of spectra, for the tests.
+  spec2cie: 'argyll',
 }
 
 export function checkNode() {
