@@ -13,7 +13,7 @@ import {
   makeIngest,
   recodeStages,
   numberToHalf,
-  recipeToCube,
+  makeLook,
   seededRandom,
   type Triple,
 } from '../src'
@@ -113,15 +113,18 @@ describe('ends of the chain', () => {
 
 describe('the .cube file', () => {
   it('has the header, the count and the order of the open form', () => {
-    const rows = recipeToCube(shipped('plain'), 5).trim().split('\n')
-    expect(rows.slice(0, 2).every((row) => row.startsWith('# '))).toBe(true)
-    expect(rows[1]).toMatch(/Takes and gives .* BT\.1886 .* BT\.709/)
-    expect(rows[3]).toBe('LUT_3D_SIZE 5')
-    expect(rows).toHaveLength(6 + 125)
-    const red = rows[6 + 4]!.split(' ').map(Number)
+    const rows = makeLook(shipped('plain'), { format: 'cube', size: 5 }).text.trim().split('\n')
+    const comments = rows.filter((row) => row.startsWith('# '))
+    expect(comments[1]).toMatch(/Takes Video, BT\.709 colours, gamma 2\.4; gives Video/)
+    expect(comments[2]).toMatch(/CIEDE2000, on wide colours: mean \d/)
+    const [title, size, low, high, ...nodes] = rows.slice(comments.length)
+    expect([title, size]).toEqual(['TITLE "Plain print"', 'LUT_3D_SIZE 5'])
+    expect([low, high]).toEqual(['DOMAIN_MIN 0 0 0', 'DOMAIN_MAX 1 1 1'])
+    expect(nodes).toHaveLength(125)
+    const red = nodes[4]!.split(' ').map(Number)
     expect(red[0]).toBeGreaterThan(0.7)
     expect(red[2]).toBeLessThan(0.4)
-    expect(() => recipeToCube(shipped('plain'), 1)).toThrow(/from 2 to 129/)
+    expect(() => makeLook(shipped('plain'), { format: 'cube', size: 1 })).toThrow(/from 2 to 129/)
     expect(WEDGE[9]).toBeCloseTo(0.18, 10)
   })
 })

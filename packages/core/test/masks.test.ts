@@ -8,7 +8,7 @@ import {
   completeRecipe,
   newBath,
   plainSteps,
-  recipeToCube,
+  makeLook,
   seededRandom,
   withoutPart,
   type Mask,
@@ -156,7 +156,9 @@ describe('masks in files', () => {
   })
   it('have no place in a LUT, which is said', () => {
     const recipe = lineOf('colour-print', {}, { name: 'Sky', mask: maskOf([part('ellipse')]) })
-    expect(() => recipeToCube(recipe, 5)).toThrow(/'Sky' has a mask/)
-    expect(recipeToCube({ ...recipe, baths: [{ ...recipe.baths[0]!, in: false }] }, 5)).toMatch(/LUT_3D_SIZE 5/)
+    expect(() => makeLook(recipe, { format: 'cube', size: 5 })).toThrow(/'Sky' has a mask/)
+    expect(
+      makeLook({ ...recipe, baths: [{ ...recipe.baths[0]!, in: false }] }, { format: 'cube', size: 5 }).text,
+    ).toMatch(/LUT_3D_SIZE 5/)
   })
 })

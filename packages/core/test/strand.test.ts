@@ -9,7 +9,7 @@ import {
   newBath,
   placeInLine,
   plainLine,
-  recipeToCube,
+  makeLook,
   removeBath,
   type Recipe,
 } from '../src'
@@ -83,6 +83,8 @@ describe('a strand', () => {
     expect(() => checkRecipe(line([strandOf([tone, { ...print, id: 'q' }], {})]))).toThrow(
       /Bath 2 \(colour-print\) stands too late/,
     )
-    expect(() => recipeToCube(line([strandOf([{ ...tone, mask: NOTHING }], {})]), 5)).toThrow(/has a mask/)
+    expect(() => makeLook(line([strandOf([{ ...tone, mask: NOTHING }], {})]), { format: 'cube', size: 5 })).toThrow(
+      /has a mask/,
+    )
   })
 })

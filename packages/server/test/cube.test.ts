@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { SHIPPED_RECIPES, Treatment, recipeToCube } from '@fogbath/core'
+import { SHIPPED_RECIPES, Treatment, makeLook } from '@fogbath/core'
 import { afterAll, expect, it } from 'vitest'
 
 const folder = mkdtempSync(join(tmpdir(), 'fogbath-cube-'))
@@ -29,7 +29,7 @@ function apart(id: string, clip: string): number {
   }))
   const recipe = { ...shipped, baths }
   const cube = join(folder, `${id}.cube`)
-  writeFileSync(cube, recipeToCube(recipe, 33))
+  writeFileSync(cube, makeLook(recipe, { format: 'cube' }).text)
   const back = 'zscale=matrixin=gbr:matrix=gbr:rangein=full:range=full:dither=none,format=gbrp16le'
   const looked = frame(clip, 'format=gbrpf32le', `lut3d=file=${cube}:interp=tetrahedral`, 'format=gbrpf32le', back)
   const { pixels } = new Treatment({ recipe, from: 'bt1886', format: 'u16' }).run(frame(clip), WIDTH, HEIGHT, 0)

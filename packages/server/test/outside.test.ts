@@ -1,4 +1,4 @@
-import { execFileSync, spawnSync } from 'node:child_process'
+import { execFileSync } from 'node:child_process'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -13,13 +13,14 @@ import {
   plainStages,
   readCube,
   readDecision,
-  recipeToCube,
+  makeLook,
   seededRandom,
   settingsOfDecision,
   type Recipe,
   type Triple,
 } from '@fogbath/core'
 import { afterAll, describe, expect, it } from 'vitest'
+import { throughOcio } from './ocio'
 
 /** Baths around the chemistry against programs that do the same: OpenColorIO through Debian's Python, and ffmpeg. */
 
@@ -28,18 +29,6 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }))
 
 const random = seededRandom(12)
 const COLOURS: readonly Triple[] = Array.from({ length: 300 }, () => [random(), random(), random()] as const)
-
-/** Colours through an OpenColorIO transform, which Python source makes as `t`. */
-function throughOcio(source: string, colours: readonly Triple[]): Triple[] {
-  const program = `
-import json, sys, PyOpenColorIO as o
-${source}
-p = o.Config.CreateRaw().getProcessor(t).getDefaultCPUProcessor()
-print(json.dumps([p.applyRGB(c) for c in json.load(sys.stdin)]))`
-  const run = spawnSync('/usr/bin/python3', ['-c', program], { input: JSON.stringify(colours), encoding: 'utf8' })
-  if (run.status !== 0) throw new Error(run.stderr)
-  return JSON.parse(run.stdout) as Triple[]
-}
 
 function through(kind: string, settings: Record<string, unknown>, colours: readonly Triple[]): Triple[] {
   const stages = plainStages(kindById(kind).stages(newBath(kind, 'b', settings).settings))
@@ -109,7 +98,7 @@ t.setPower(${JSON.stringify(power)}); t.setSat(${saturation}); t.setStyle(o.CDL_
 
     const recipe = SHIPPED_RECIPES.find((r) => r.id === 'split-warm-cool')!
     const given = join(folder, 'given.cube')
-    writeFileSync(given, recipeToCube(recipe, 65))
+    writeFileSync(given, makeLook(recipe, { format: 'cube', size: 65 }).text)
     const line = plainLine(recipe, undefined, 'display')
     const out = new Float64Array(3)
     const made = COLOURS.map((c) => {

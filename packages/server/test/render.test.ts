@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { existsSync, readFileSync, readdirSync, writeFileSync } from 'node:fs'
 import { basename, join } from 'node:path'
 import { setTimeout as sleep } from 'node:timers/promises'
-import { SHIPPED_RECIPES, changeSettings, Treatment, bt709ToLab, ciede2000, recipeToCube } from '@fogbath/core'
+import { SHIPPED_RECIPES, changeSettings, Treatment, bt709ToLab, ciede2000, makeLook } from '@fogbath/core'
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { Render } from '../src/db/models'
 import { makeFootage, makeRig, multipart, readPixels, type Rig } from './helpers'
@@ -207,7 +207,7 @@ describe('the queue', () => {
 describe('the LUT file', () => {
   it('means the same to ffmpeg’s lut3d as to us', () => {
     const cube = join(rig.folder, 'look.cube')
-    writeFileSync(cube, recipeToCube(bypass, 65))
+    writeFileSync(cube, makeLook(bypass, { format: 'cube', size: 65 }).text)
     const picture = join(rig.folder, 'frame.png')
     const demo = join(import.meta.dirname, '../../../demo/footage/regatta-bunting.mp4')
     execFileSync('ffmpeg', [

@@ -44,12 +44,12 @@ function numbersOf(text: string, name: string, count: number, least: number): Tr
 
 const told = (v: number): string => String(Math.round(v * 1e6) / 1e6)
 
-/** A .cc file. @param id told by the file, any text @param note what the numbers act on */
-export function decisionToCc({ slope, offset, power, saturation }: Decision, id: string, note: string): string {
-  const safe = (text: string): string => text.replace(/[<>&"]/g, ' ')
+const safe = (text: string): string => text.replace(/[<>&"]/g, ' ')
+
+/** The element that both kinds of file hold. */
+function correction({ slope, offset, power, saturation }: Decision, id: string, note: string): string[] {
   const three = (name: string, list: Triple): string => `    <${name}>${list.map(told).join(' ')}</${name}>`
   return [
-    '<?xml version="1.0" encoding="UTF-8"?>',
     `<ColorCorrection id="${safe(id)}">`,
     `  <Description>${safe(note)}</Description>`,
     '  <SOPNode>',
@@ -61,6 +61,23 @@ export function decisionToCc({ slope, offset, power, saturation }: Decision, id:
     `    <Saturation>${told(saturation)}</Saturation>`,
     '  </SatNode>',
     '</ColorCorrection>',
+  ]
+}
+
+const HEAD = '<?xml version="1.0" encoding="UTF-8"?>'
+
+/** A .cc file. @param id told by the file, any text @param note what the numbers act on */
+export const decisionToCc = (decision: Decision, id: string, note: string): string =>
+  [HEAD, ...correction(decision, id, note), ''].join('\n')
+
+/** The same as a list of one, a .cdl file. */
+export const decisionToCdl = (decision: Decision, id: string, note: string): string =>
+  [
+    HEAD,
+    '<ColorDecisionList xmlns="urn:ASC:CDL:v1.2">',
+    '  <ColorDecision>',
+    ...correction(decision, id, note).map((line) => `    ${line}`),
+    '  </ColorDecision>',
+    '</ColorDecisionList>',
     '',
   ].join('\n')
-}

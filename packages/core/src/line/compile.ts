@@ -1,6 +1,6 @@
 import { STRAIGHT } from '../film/ends'
 import { compileMaskWork, compileWork } from '../plan/compile'
-import type { LineWork } from '../plan/work'
+import type { BathWork, LineWork } from '../plan/work'
 import { SLOT, type Plan } from '../plan/plan'
 import type { PointStage } from '../stages/stage'
 import { atWork, workOf } from './bath'
@@ -16,17 +16,25 @@ export interface CompileOptions {
   readonly given?: boolean
   /** From display code values (BT.1886) to those of the delivery; see recodeStages. */
   readonly shown?: readonly PointStage[]
+  /** What a line does to colours alone: its steps on neighbours are left out, as a table of colours has to. */
+  readonly colours?: boolean
 }
+
+const coloursOf = ({ stages, strand, ...rest }: BathWork): BathWork => ({
+  ...rest,
+  stages: stages.filter(({ at }) => at !== 'space'),
+  ...(strand && { strand: strand.map(coloursOf) }),
+})
 
 const lineWork = (
   baths: readonly Bath[],
   strength: number,
-  { trims = NO_TRIMS, refers = 'scene', given = false, shown = [] }: CompileOptions,
+  { trims = NO_TRIMS, refers = 'scene', given = false, shown = [], colours = false }: CompileOptions,
 ): LineWork => ({
   ...entryOf(trims, refers),
   ...(given && { given, scene: trimStages(trims) }),
   straight: STRAIGHT,
-  baths: baths.filter(atWork).map(workOf),
+  baths: baths.filter(atWork).map((bath) => (colours ? coloursOf(workOf(bath)) : workOf(bath))),
   strength,
   shown,
 })

@@ -1,8 +1,9 @@
-import { readFile, writeFile } from 'node:fs/promises'
+import { readFile } from 'node:fs/promises'
 import { existsSync } from 'node:fs'
 import { Command, InvalidArgumentError } from 'commander'
-import { ENCODING_IDS, KINDS, SHIPPED_RECIPES, defaultsOf, recipeToCube, type Recipe } from '@fogbath/core'
+import { ENCODING_IDS, KINDS, SHIPPED_RECIPES, LOOK_FORMATS, defaultsOf, type Recipe } from '@fogbath/core'
 import { Fault, sentenceOf } from '../errors'
+import type { LutOptions } from './lut'
 import type { ProcessOptions } from './process'
 
 /** A recipe by the path of a file, or by the id of a shipped one. */
@@ -63,17 +64,23 @@ function makeProgram(signal: AbortSignal): Command {
     })
   program
     .command('lut')
-    .description('write the look of a recipe as a .cube, display values to display values')
+    .description('write the look of a recipe as a file of tables or numbers, and say how far it is from the process')
     .requiredOption('--recipe <file-or-id>', 'a recipe file (JSON) or a shipped recipe')
-    .option('--size <n>', 'nodes a side, 2 to 129', wholeNumber, 33)
-    .requiredOption('-o, --output <path>', 'the .cube file')
+    .requiredOption(
+      '-o, --output <path>',
+      `the ending decides: ${Object.keys(LOOK_FORMATS)
+        .map((f) => `.${f}`)
+        .join(' ')}`,
+    )
+    .option('--takes <id>', `encoding of what the file is given: ${ENCODING_IDS.join(', ')}`, 'bt1886')
+    .option('--gives <id>', 'encoding of what it gives', 'bt1886')
+    .option('--size <n>', 'nodes a side of a .cube, 2 to 129', wholeNumber, 33)
+    .option('--curves', 'a .cube of one curve a channel, for a line that mixes none')
+    .option('--leave-out', 'leave out baths that such a file cannot hold, naming them')
     .option('--force', 'write over a file that exists')
-    .action(async (o: { recipe: string; size: number; output: string; force?: boolean }) => {
-      const text = recipeToCube(await loadRecipe(o.recipe), o.size)
-      const { checkOutputs } = await import('./outputs')
-      await checkOutputs([o.output], [o.recipe], o.force ?? false)
-      await writeFile(o.output, text)
-      print(`${o.output}: ${o.size} nodes a side`)
+    .action(async ({ recipe, ...rest }: LutOptions & { recipe: string }) => {
+      const { writeLut } = await import('./lut')
+      for (const line of await writeLut(await loadRecipe(recipe), { ...rest, inputs: [recipe] })) print(line)
     })
   program
     .command('recipes')

@@ -9,14 +9,17 @@ import {
 } from '@vicons/tabler'
 import { asNewLine } from '@fogbath/core'
 import { computed, onMounted, ref } from 'vue'
+import { useRouter } from 'vue-router'
 import IconButton from '../components/IconButton.vue'
 import TopBar from '../components/TopBar.vue'
 import type { RenderFormat } from '../api/types'
 import { useBenchStore } from '../stores/bench'
 import { useLookStore } from '../stores/look'
 import { useShelfStore } from '../stores/shelf'
+import DeliverLook from '../components/DeliverLook.vue'
 import KeepRecipe from './KeepRecipe.vue'
 import { keyOf } from './keys'
+import { sourceOf } from './source'
 import TrialTabs from './TrialTabs.vue'
 
 /** Where one is, the trials, and what concerns the whole shot: undo, saving, proofs, rendering. */
@@ -33,11 +36,27 @@ const newer = computed(() => {
 })
 const look = useLookStore()
 
-const formats: { key: RenderFormat; label: string }[] = [
+const delivering = ref(false)
+const router = useRouter()
+/** The frame on which a look is measured. */
+const measuredOn = computed(() => {
+  const { shot, frame } = bench
+  return shot ? { frame: { source: sourceOf(shot), frame }, encoding: shot.encoding } : null
+})
+/** What leaves the bench: renders, the look as a file, the process on paper. */
+function take(what: RenderFormat | 'look' | 'sheet'): void {
+  if (what === 'look') delivering.value = true
+  else if (what === 'sheet') void router.push(`/sheet/${bench.recipe.id}?shot=${bench.shot!.id}&frame=${bench.frame}`)
+  else emit('render', what)
+}
+const formats = [
   { key: 'mp4', label: 'H.264, 10 bit (.mp4)' },
   { key: 'mov', label: 'ProRes 422 HQ (.mov)' },
   { key: 'png', label: 'PNG sequence, 16 bit' },
   { key: 'exr', label: 'EXR sequence, linear float' },
+  { key: 'apart', type: 'divider' },
+  { key: 'look', label: 'The look as a file (.clf, .cube, .cdl) ...' },
+  { key: 'sheet', label: 'Process sheet' },
 ]
 const SAVE_TEXT = {
   saved: 'saved',
@@ -98,9 +117,9 @@ const troubled = computed(() => ['offline', 'conflict', 'refused'].includes(benc
         :title="`See the proofs of this shot (${keyOf('wall')})`"
         @click="emit('wall')"
       >
-        see proofs<span v-if="proofs" class="mono"> {{ proofs }}</span>
+        see proofs<span v-if="proofs" class="mono">&nbsp;{{ proofs }}</span>
       </button>
-      <NDropdown trigger="click" :options="formats" @select="(f: RenderFormat) => emit('render', f)"
+      <NDropdown trigger="click" :options="formats" @select="take"
         ><NButton size="small" type="primary" :title="`Render the shot (${keyOf('render')})`"
           >Render</NButton
         ></NDropdown
@@ -116,6 +135,7 @@ const troubled = computed(() => ['offline', 'conflict', 'refused'].includes(benc
     </template>
   </TopBar>
   <KeepRecipe v-model:show="keeping" />
+  <DeliverLook v-model:show="delivering" :recipe="bench.recipe" :on="measuredOn" />
 </template>
 
 <style scoped>

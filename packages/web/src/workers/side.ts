@@ -1,16 +1,21 @@
 import { transfer } from 'comlink'
 import {
   atWork,
+  coloursOfPicture,
   emit8,
+  encodingById,
   entryOf,
   incomingOf,
   lineFigures,
+  makeLook,
   plainStages,
   plainSteps,
   proposeLevels,
   worksInSpace,
   type Figure,
   type Incoming,
+  type LookFile,
+  type LookOptions,
   type Picture,
   type Proposal,
   type Recipe,
@@ -122,6 +127,16 @@ export class SideEngine {
     const top =
       scene.refers === 'display' ? 1 : pixels.reduce((most, v, i) => (i % 4 === 3 ? most : Math.max(most, v)), 0)
     return proposeLevels(plainStages(entryOf(trims, scene.refers).scene), pixels, top)
+  }
+
+  /** A look as a file, measured on a frame as well where what the file takes refers to the same as the footage. */
+  async look(recipe: Recipe, options: LookOptions, on: Pick<Wanted, 'source' | 'frame'> | null): Promise<LookFile> {
+    if (!on) return makeLook(recipe, options)
+    const scene = this.treater.scene(await this.treater.load(on.source, on.frame, SAMPLE_WIDTH))
+    const takes = encodingById(options.takes ?? 'bt1886')
+    if (takes.refers !== scene.refers) return makeLook(recipe, options)
+    const frame = coloursOfPicture(scene.camera.pixels, scene.width * scene.height, takes)
+    return makeLook(recipe, { ...options, frame })
   }
 
   protected dithered(picture: Picture, width: number, height: number): ImageData {

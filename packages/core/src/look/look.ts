@@ -1,0 +1,126 @@
+import { encodingById, type Encoding } from '../colour/encodings'
+import type { Triple } from '../colour/matrix'
+import { recodeStages } from '../cpu/emit'
+import { ingestWork } from '../cpu/ingest'
+import { FogBathError } from '../errors'
+import { cubeOfCurves, cubeOfGrid } from '../formats/cube'
+import { compileLine } from '../line/compile'
+import type { Recipe } from '../line/recipe'
+import { evenCurves, keyOf, type Axis } from '../stages/stage'
+import { chainOf, plainChain, type Chain } from './chain'
+import { partsToClf } from './clf'
+import { cubeGrid } from './cube-grid'
+import { decisionText } from './decision'
+import { lookError, tellError, wideColours, type LookError } from './error'
+import { notHeld, tellNotHeld, withoutNotHeld, type NotHeld } from './holds'
+import { partsOf } from './make'
+import { curvesAlone, readParts, type Domain, type Part } from './parts'
+
+/** What a look can be written as. */
+export const LOOK_FORMATS = {
+  clf: 'Common LUT Format: the chain’s own matrices, curves and solids',
+  cube: 'One table of colours (.cube), known everywhere',
+  cc: 'ASC colour correction, for a line that is one',
+  cdl: 'ASC colour decision list, for a line that is one',
+} as const
+export type LookFormat = keyof typeof LOOK_FORMATS
+
+export interface LookOptions {
+  readonly format: LookFormat
+  /** Encodings by their ids: of what the file is given, and of what it gives. BT.1886 where they are left out. */
+  readonly takes?: string
+  readonly gives?: string
+  /** Of a .cube: nodes a side. */
+  readonly size?: number
+  /** A .cube of one curve a channel, for a line that mixes no channels. */
+  readonly curves?: boolean
+  /** Baths that no such file can hold are left out, instead of being an error. */
+  readonly leaveOut?: boolean
+  /** Colours of a picture, numbers of `takes`, to measure the file on as well. */
+  readonly frame?: readonly Triple[]
+}
+
+export interface LookFile {
+  readonly text: string
+  /** On colours all over the encoding, and on the picture; null where nothing is measured. */
+  readonly errors: { readonly wide: LookError; readonly frame: LookError | null } | null
+  readonly missing: readonly NotHeld[]
+}
+
+/** Writes the look of a line as a file. Throws where the format cannot hold it, naming what and why. */
+export function makeLook(recipe: Recipe, options: LookOptions): LookFile {
+  const missing = notHeld(recipe)
+  const whole = missing.filter((m) => m.whole)
+  if (whole.length > 0 && !options.leaveOut)
+    throw new FogBathError(
+      'recipe',
+      'baths',
+      `A .${options.format} knows only colours: ${whole.map(tellNotHeld).join('; ')}. Leave ${whole.length === 1 ? 'it' : 'them'} out, or render the shot.`,
+    )
+  const held = withoutNotHeld(recipe)
+  if (options.format === 'cc' || options.format === 'cdl')
+    return { text: decisionText(held, options.format), errors: null, missing }
+  const takes = encodingById(options.takes ?? 'bt1886')
+  const gives = encodingById(options.gives ?? 'bt1886')
+  const made = makeParts(held, takes, gives, options)
+  const file = readParts(made.parts)
+  const { frame } = options
+  const errors = {
+    wide: lookError(file, made.line, gives, wideColours(takes)),
+    frame: frame && frame.length > 0 ? lookError(file, made.line, gives, frame) : null,
+  }
+  const about = [
+    `Fog Bath, recipe ${recipe.id}`,
+    `Takes ${takes.label}; gives ${gives.label}.`,
+    `Measured against the process, CIEDE2000, on wide colours: ${tellError(errors.wide)}.`,
+    ...(errors.frame ? [`On a frame: ${tellError(errors.frame)}.`] : []),
+    ...missing.map((m) => `Not in this file: ${tellNotHeld(m)}.`),
+  ]
+  return { text: made.write(about, recipe, takes, gives), errors, missing }
+}
+
+interface Made {
+  readonly parts: readonly Part[]
+  readonly line: ReturnType<typeof plainChain>
+  readonly write: (about: readonly string[], recipe: Recipe, takes: Encoding, gives: Encoding) => string
+}
+
+function makeParts(recipe: Recipe, takes: Encoding, gives: Encoding, options: LookOptions): Made {
+  const plan = compileLine(recipe, { refers: takes.refers, shown: recodeStages(gives), colours: true })
+  const { chain, domain } = entryOf(takes)
+  const links = chainOf(plan)
+  const line = plainChain([...chain, ...links])
+  if (options.format === 'clf') {
+    const parts = partsOf([...chain, ...links], domain)
+    const write: Made['write'] = (about, { id, name }) =>
+      partsToClf(parts, { id, name, about, takes: takes.label, gives: gives.label })
+    return { parts, line, write }
+  }
+  if (domain === 'half')
+    throw new FogBathError(
+      'format',
+      'takes',
+      `A .cube takes numbers from 0 to 1, and '${takes.id}' has none above white; take 'acescct', or write a .clf.`,
+    )
+  if (options.curves) {
+    const parts = [curvesAlone(line)]
+    return { parts, line, write: (about, { name }) => cubeOfCurves(parts[0]!, name, about) }
+  }
+  const grid = cubeGrid(plan, takes, options.size ?? 33)
+  return { parts: [{ part: 'grid', grid }], line, write: (about, { name }) => cubeOfGrid(grid, name, about) }
+}
+
+/** Code values of log encodings reach below 0 and above 1. */
+const LOG = { from: -0.4, to: 1.5, steps: 8192 }
+const CODES = { from: 0, to: 1, steps: 8192 }
+
+/** From the numbers of an encoding to what a line takes, and over which numbers that is. */
+function entryOf(takes: Encoding): { chain: Chain; domain: Domain } {
+  const work = ingestWork(takes)
+  const stages = work.stages.map((stage) => ({ link: 'stage', stage }) as const)
+  if (takes.transfer.decode(0.5) === 0.5) return { chain: stages, domain: 'half' }
+  const domain = takes.refers === 'display' ? CODES : LOG
+  const axis: Axis = { nodes: 'even', ...domain }
+  const first = evenCurves({ key: keyOf('taken', takes.id), axis, f: work.first })
+  return { chain: [{ link: 'stage', stage: first }, ...stages], domain }
+}

@@ -1,0 +1,145 @@
+import { describe, expect, it } from 'vitest'
+import {
+  SHIPPED_RECIPES,
+  bt709ToLab,
+  ciede2000,
+  displayLight,
+  makeLook,
+  newBath,
+  notHeld,
+  plainLine,
+  readDecision,
+  seededRandom,
+  withoutNotHeld,
+  type LookOptions,
+  type Recipe,
+  type Triple,
+} from '../src'
+
+const shipped = (id: string): Recipe => SHIPPED_RECIPES.find((r) => r.id === id)!
+const line = (...baths: Recipe['baths']): Recipe => ({ ...shipped('plain'), id: 'made', name: 'Made', baths })
+const decision = newBath('cdl', 'd', { on: 'video', slopeRed: 1.2, offsetGreen: -0.02, powerBlue: 1.1 })
+
+describe('what a file of a look cannot hold', () => {
+  const masked = { ...newBath('contrast', 'sky', {}), name: 'Sky', mask: { shapes: [] } as never }
+  const glow = newBath('glow', 'g', {})
+  const grainy = newBath('colour-print', 'p', { grain: 40 })
+
+  it('is named: masks, neighbours, and of a process only what spreads in it', () => {
+    const recipe = line(grainy, masked, glow, { ...newBath('vignette', 'v', {}), in: false })
+    expect(notHeld(recipe)).toEqual([
+      { bath: 'p', name: 'Colour print', why: 'places', whole: false },
+      { bath: 'sky', name: 'Sky', why: 'mask', whole: true },
+      { bath: 'g', name: 'Glow', why: 'places', whole: true },
+    ])
+    expect(withoutNotHeld(recipe).baths.map((b) => b.id)).toEqual(['p', 'v'])
+  })
+  it('is an error that says so, until it is left out, and then a comment of the file', () => {
+    const recipe = line(grainy, glow)
+    expect(() => makeLook(recipe, { format: 'cube', size: 3 })).toThrow(/'Glow' works on neighbouring.*Leave it out/)
+    const { text, missing } = makeLook(recipe, { format: 'cube', size: 3, leaveOut: true })
+    expect(text).toMatch(/# Not in this file: the bath 'Glow'/)
+    expect(text).toMatch(/# Not in this file: grain, spread of light and shifts of 'Colour print'/)
+    expect(missing).toHaveLength(2)
+  })
+  it('is found inside a second line too', () => {
+    const strand = newBath('strand', 's', { baths: [newBath('contrast', 'c', {}), glow] })
+    const recipe = line(grainy, strand)
+    expect(notHeld(recipe).map((m) => m.bath)).toEqual(['p', 'g'])
+    const [, kept] = withoutNotHeld(recipe).baths
+    expect((kept!.settings['baths'] as Recipe['baths']).map((b) => b.id)).toEqual(['c'])
+  })
+})
+
+describe('the numbers of a decision list', () => {
+  it('are written for a line that is one, and read again', () => {
+    const told = { slope: [1.2, 1, 1], offset: [0, -0.02, 0], power: [1, 1, 1.1], saturation: 1 }
+    for (const format of ['cc', 'cdl'] as const) {
+      const { text, errors } = makeLook(line(decision), { format })
+      expect(readDecision(text)).toEqual(told)
+      expect(text).toMatch(/video code values of gamma 2\.4/)
+      expect(errors).toBeNull()
+    }
+  })
+  it.each([
+    [line(), /no such bath at work/],
+    [line(decision, newBath('contrast', 'c', {})), /'Contrast' does more/],
+    [line(decision, { ...decision, id: 'e' }), /2 of them/],
+    [{ ...line(decision), strength: 50 }, /less than full strength/],
+  ])('are refused for any other line', (recipe, why) => {
+    expect(() => makeLook(recipe, { format: 'cdl' })).toThrow(why)
+  })
+})
+
+describe('a .cube of curves', () => {
+  const options: LookOptions = { format: 'cube', curves: true }
+  it('holds a line whose channels do not mix', () => {
+    const { text, errors } = makeLook(line(newBath('contrast', 'c', { amount: 40 })), options)
+    const rows = text.split('\n').filter((row) => /^[\d.-]+ [\d.-]+ [\d.-]+$/.test(row))
+    expect(rows).toHaveLength(4096)
+    expect(text).toContain('LUT_1D_SIZE 4096')
+    expect(errors!.wide.worst).toBeLessThan(0.01)
+    // A quarter of the way, by the plain line itself.
+    const out = new Float64Array(3)
+    plainLine(line(newBath('contrast', 'c', { amount: 40 })), undefined, 'display')(1024 / 4095, 0.5, 0.5, out)
+    expect(Number(rows[1024]!.split(' ')[0])).toBeCloseTo(out[0]!, 5)
+  })
+  it('is refused where they do', () => {
+    expect(() => makeLook(shipped('plain'), options)).toThrow(/mixes channels; write a table of colours \(3D\)/)
+  })
+})
+
+describe('the measured error', () => {
+  it('is that of the file: a coarse table is worse than a fine one, and the chain written out is best', () => {
+    const worst = (options: LookOptions) =>
+      makeLook(shipped('three-strip'), { ...options, leaveOut: true }).errors!.wide
+    const [coarse, fine, chain] = [{ size: 9 }, { size: 33 }]
+      .map((o) => worst({ format: 'cube', ...o }))
+      .concat(worst({ format: 'clf' })) as [
+      ReturnType<typeof worst>,
+      ReturnType<typeof worst>,
+      ReturnType<typeof worst>,
+    ]
+    expect(coarse.mean).toBeGreaterThan(3 * fine.mean)
+    expect(chain.mean).toBeLessThan(fine.mean / 2)
+    expect(chain.most).toBeLessThan(fine.most / 3)
+  })
+  it('comes to what reading the .cube by hand comes to', () => {
+    const frame: Triple[] = [
+      [0.25, 0.5, 0.75],
+      [0.5, 0.5, 0.5],
+      [0.75, 0.25, 1],
+    ]
+    const recipe = shipped('two-strip')
+    const { text, errors } = makeLook(recipe, { format: 'cube', size: 5, frame })
+    const nodes = text.split('\n').filter((row) => /^[\d.-]+ [\d.-]+ [\d.-]+$/.test(row))
+    const out = new Float64Array(3)
+    const lab = (codes: ArrayLike<number>) =>
+      bt709ToLab([displayLight(codes[0]!), displayLight(codes[1]!), displayLight(codes[2]!)])
+    // All of these lie on nodes of a table of five.
+    const off = frame.map((c) => {
+      const [r, g, b] = c.map((v) => 4 * v)
+      const node = nodes[r! + 5 * (g! + 5 * b!)]!.split(' ').map(Number)
+      plainLine(recipe, undefined, 'display')(...c, out)
+      return ciede2000(lab(node), lab(out))
+    })
+    expect(errors!.frame!.worst).toBeCloseTo(Math.max(...off), 2)
+    expect(errors!.frame!.mean).toBeCloseTo(off.reduce((a, b) => a + b) / 3, 2)
+  })
+  it('is asked of encodings that a .cube cannot take only with a sentence', () => {
+    expect(() => makeLook(shipped('plain'), { format: 'cube', takes: 'linear' })).toThrow(
+      /take 'acescct', or write a \.clf/,
+    )
+    expect(() => makeLook(shipped('plain'), { format: 'clf', takes: 'nonsense' })).toThrow(/is not an encoding/)
+  })
+})
+
+it('a look through lay modes and strengths stays near the line', () => {
+  const random = seededRandom(3)
+  for (const lay of ['multiply', 'color'] as const) {
+    const bath = { ...newBath('split-by-hand', 'x', {}), lay, strength: 30 + 60 * random() }
+    const recipe = { ...line(newBath('colour-print', 'p', {}), bath), strength: 80 }
+    const { errors } = makeLook(recipe, { format: 'clf' })
+    expect(errors!.wide.mean, lay).toBeLessThan(0.1)
+  }
+})

@@ -1,0 +1,184 @@
+<script setup lang="ts">
+import {
+  ENCODINGS,
+  LOOK_FORMATS,
+  encodingById,
+  notHeld,
+  tellError,
+  tellNotHeld,
+  type LookFile,
+  type LookFormat,
+  type Recipe,
+} from '@fogbath/core'
+import { NButton, NCheckbox, NRadio, NRadioGroup, NSelect } from 'naive-ui'
+import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
+import { startEngines } from '../workers/engine'
+import type { Wanted } from '../workers/side'
+import { wordsOf } from './complain'
+import SheetDialog from './SheetDialog.vue'
+
+/** A look as a file: made by a worker, measured, and only then saved. */
+const props = defineProps<{
+  recipe: Recipe
+  /** The frame to measure it on, and the encoding of that footage; null without one. */
+  on: { frame: Pick<Wanted, 'source' | 'frame'>; encoding: string } | null
+}>()
+const show = defineModel<boolean>('show', { required: true })
+
+const format = ref<LookFormat>('clf')
+const takes = ref('bt1886')
+const gives = ref('bt1886')
+const size = ref(33)
+const curves = ref(false)
+const leaveOut = ref(false)
+const made = shallowRef<LookFile | null>(null)
+const problem = ref('')
+const busy = ref(false)
+
+const formats = Object.entries(LOOK_FORMATS).map(([id, about]) => ({ id: id as LookFormat, about }))
+const encodings = ENCODINGS.map((e) => ({ value: e.id, label: e.label }))
+const sizes = [17, 25, 33, 49, 65].map((n) => ({ value: n, label: `${n} nodes a side` }))
+const isTable = computed(() => format.value === 'clf' || format.value === 'cube')
+const missing = computed(() => notHeld(props.recipe))
+const whole = computed(() => missing.value.filter((m) => m.whole))
+
+type Engines = ReturnType<typeof startEngines>
+let engines: Engines | undefined
+/** What is being made; an answer to an older question is dropped. */
+let run = 0
+function stop(): void {
+  run++
+  engines?.end()
+  engines = undefined
+  busy.value = false
+}
+onUnmounted(stop)
+watch(show, (now) => {
+  if (!now) return stop()
+  takes.value = props.on?.encoding ?? 'bt1886'
+  gives.value = encodingById(takes.value).refers === 'display' ? takes.value : 'bt1886'
+})
+watch([show, format, takes, gives, size, curves, leaveOut, () => props.recipe], () => {
+  stop()
+  made.value = null
+  problem.value = ''
+})
+
+async function make(): Promise<void> {
+  stop()
+  busy.value = true
+  problem.value = ''
+  const mine = ++run
+  engines = startEngines(1)
+  const options = { format: format.value, takes: takes.value, gives: gives.value, size: size.value }
+  const rest = { curves: curves.value && format.value === 'cube', leaveOut: leaveOut.value }
+  const plain = JSON.parse(JSON.stringify([props.recipe, props.on?.frame ?? null])) as [Recipe, Wanted | null]
+  try {
+    const file = await engines.picture.look(plain[0], { ...options, ...rest }, plain[1])
+    if (mine === run) made.value = file
+  } catch (error) {
+    if (mine === run) problem.value = wordsOf(error)
+  } finally {
+    if (mine === run) stop()
+  }
+}
+
+function save(): void {
+  const link = document.createElement('a')
+  link.href = URL.createObjectURL(new Blob([made.value!.text], { type: 'text/plain' }))
+  link.download = `${props.recipe.name.replace(/[^\p{L}\p{N} _-]+/gu, '').trim() || 'look'}.${format.value}`
+  link.click()
+  URL.revokeObjectURL(link.href)
+}
+</script>
+
+<template>
+  <SheetDialog v-model:show="show" title="The look as a file" :width="560">
+    <p class="quiet">{{ recipe.name }}. Trims stay with the shot: they are not in the file.</p>
+    <NRadioGroup v-model:value="format" name="look-format" aria-label="Format">
+      <NRadio v-for="f in formats" :key="f.id" :value="f.id"
+        ><span class="mono">.{{ f.id }}</span> {{ f.about }}</NRadio
+      >
+    </NRadioGroup>
+    <div v-if="isTable" class="pair">
+      <label
+        >Takes<NSelect v-model:value="takes" :options="encodings" aria-label="Encoding that the file takes"
+      /></label>
+      <label
+        >Gives<NSelect v-model:value="gives" :options="encodings" aria-label="Encoding that the file gives"
+      /></label>
+      <template v-if="format === 'cube'">
+        <label>Size<NSelect v-model:value="size" :disabled="curves" :options="sizes" aria-label="Size" /></label>
+        <NCheckbox v-model:checked="curves">one curve a channel (1D)</NCheckbox>
+      </template>
+    </div>
+    <section v-if="missing.length" aria-label="What a file cannot hold">
+      <p>A file of colours cannot hold:</p>
+      <ul>
+        <li v-for="m in missing" :key="m.bath">{{ tellNotHeld(m) }}</li>
+      </ul>
+      <NCheckbox v-if="whole.length" v-model:checked="leaveOut"
+        >leave {{ whole.length === 1 ? 'this bath' : 'these baths' }} out</NCheckbox
+      >
+    </section>
+    <p v-if="problem" role="alert" class="warn">{{ problem }}</p>
+    <div role="status">
+      <dl v-if="made?.errors" class="mono">
+        <dt>on wide colours</dt>
+        <dd>{{ tellError(made.errors.wide) }}</dd>
+        <template v-if="made.errors.frame">
+          <dt>on this frame</dt>
+          <dd>{{ tellError(made.errors.frame) }}</dd>
+        </template>
+      </dl>
+      <p v-if="made?.errors" class="quiet">
+        How far the file is from the process, in CIEDE2000: 1 is about what an eye tells apart side by side.
+      </p>
+      <p v-else-if="made" class="quiet">The numbers of the bath themselves: nothing is lost.</p>
+      <p v-else-if="busy">Working it out and measuring ...</p>
+    </div>
+    <div class="do">
+      <NButton :type="made ? 'default' : 'primary'" :disabled="busy || made !== null" @click="make"
+        >Make and measure</NButton
+      >
+      <NButton v-if="busy" @click="stop">Stop</NButton>
+      <NButton :type="made ? 'primary' : 'default'" :disabled="!made" @click="save">Save .{{ format }}</NButton>
+    </div>
+  </SheetDialog>
+</template>
+
+<style scoped>
+.pair {
+  align-items: end;
+  display: grid;
+  gap: 10px;
+  grid-template-columns: 1fr 1fr;
+  margin: 12px 0;
+}
+label {
+  display: grid;
+  gap: 3px;
+}
+:deep(.n-radio) {
+  display: flex;
+  margin: 4px 0;
+}
+ul {
+  margin: 2px 0 8px;
+  padding-left: 18px;
+}
+dl {
+  display: grid;
+  gap: 2px 12px;
+  grid-template-columns: auto 1fr;
+  margin: 10px 0 4px;
+}
+dd {
+  margin: 0;
+}
+.do {
+  display: flex;
+  gap: 8px;
+  margin-top: 12px;
+}
+</style>
