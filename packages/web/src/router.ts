@@ -28,6 +28,18 @@ export const router = createRouter({
       meta: { title: 'Shelf' },
     },
     {
+      path: '/sheet/shot/:shotId',
+      name: 'sheet of a shot',
+      component: () => import('./views/SheetView.vue'),
+      meta: { title: 'Process sheet' },
+    },
+    {
+      path: '/sheet/:recipeId',
+      name: 'sheet',
+      component: () => import('./views/SheetView.vue'),
+      meta: { title: 'Process sheet' },
+    },
+    {
       path: '/dispatch',
       name: 'dispatch',
       component: () => import('./views/DispatchView.vue'),

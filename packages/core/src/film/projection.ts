@@ -22,6 +22,8 @@ export interface Projection {
   readonly components: readonly Spectrum[]
   readonly weights: readonly [Spectrum, Spectrum, Spectrum]
   readonly offset: number
+  /** Density that lies over the whole picture; already part of the weights. */
+  readonly base?: Spectrum
 }
 
 /** Turns amounts of absorbers into display-linear BT.709 light, before gamut fitting. Allocates nothing. */
@@ -65,7 +67,10 @@ export function makeProjection(options: ProjectionOptions): Projection {
   const scale = 1 / (clearY * (1 + extra) * (WHITE_LEVEL - BLACK_LEVEL))
   const offset = (extra / (1 + extra) - BLACK_LEVEL) / (WHITE_LEVEL - BLACK_LEVEL)
   const scaled = (w: Spectrum): Spectrum => w.map((v, i) => v * scale * (base ? transmittance(base[i]!) : 1))
-  return { components, weights: [scaled(weights[0]), scaled(weights[1]), scaled(weights[2])], offset }
+  return {
+    ...{ components, weights: [scaled(weights[0]), scaled(weights[1]), scaled(weights[2])], offset },
+    ...(base ? { base } : {}),
+  }
 }
 
 /** A projection in double precision, one colour at a time. */

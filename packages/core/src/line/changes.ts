@@ -1,5 +1,7 @@
+import { defaultsOf } from '../baths/defaults'
 import { kindById } from '../baths/kinds'
 import type { Bath, Recipe } from './recipe'
+import { NO_TRIMS, TrimsSchema, type Trims } from './trims'
 
 type Field = {
   readonly title: string
@@ -73,14 +75,47 @@ const maskWords = (before: Bath, after: Bath): string =>
   !after.mask ? 'without its mask' : before.mask ? 'another mask' : 'with a mask'
 
 /** Numbers, switches and choices are named with both values; drawn things only as changed. */
-function settingWords({ title, unit, enum: values, labels }: Field, was: unknown, is: unknown): string {
-  const name = title.charAt(0).toLowerCase() + title.slice(1)
-  const said = (v: unknown): string | null => {
-    if (typeof v === 'number') return String(Math.round(v * 1000) / 1000)
-    if (typeof v === 'boolean') return v ? 'on' : 'off'
-    if (typeof v !== 'string') return null
-    return labels?.[values?.indexOf(v) ?? -1] ?? (v.length <= 12 ? v : null)
-  }
-  const [from, to] = [said(was), said(is)]
-  return from === null || to === null ? `${name} changed` : `${name} ${from} → ${to}${unit ? ` ${unit}` : ''}`
+function settingWords(field: Field, was: unknown, is: unknown): string {
+  const name = field.title.charAt(0).toLowerCase() + field.title.slice(1)
+  const [from, to] = [said(field, was), said(field, is)]
+  const unit = field.unit ? ` ${field.unit}` : ''
+  return from === null || to === null ? `${name} changed` : `${name} ${from} → ${to}${unit}`
+}
+
+/** A value in words, without its unit; null for what is drawn. */
+function said({ enum: values, labels }: Field, v: unknown): string | null {
+  if (typeof v === 'number') return String(Math.round(v * 1000) / 1000)
+  if (typeof v === 'boolean') return v ? 'on' : 'off'
+  if (typeof v !== 'string') return null
+  return labels?.[values?.indexOf(v) ?? -1] ?? (v.length <= 12 ? v : null)
+}
+
+/** A setting that is not at its default. */
+export interface OwnSetting {
+  readonly title: string
+  /** With its unit; null for what is drawn. */
+  readonly value: string | null
+  readonly usual: string | null
+}
+
+/** What of a bath differs from a new one of its kind, in the order of its settings. */
+export function ownSettings({ kind, settings }: Bath): OwnSetting[] {
+  const { schema } = kindById(kind)
+  return differing(schema.properties, settings, defaultsOf(schema))
+}
+
+/** The trims of a shot that do something. */
+export const ownTrims = (trims: Trims): OwnSetting[] => differing(TrimsSchema.properties, trims, NO_TRIMS)
+
+type Values = Readonly<Record<string, unknown>>
+
+function differing(properties: object, values: Values, usual: Values): OwnSetting[] {
+  return Object.entries(properties as Record<string, Field>).flatMap(([key, field]) => {
+    if (JSON.stringify(values[key]) === JSON.stringify(usual[key])) return []
+    const told = (v: unknown): string | null => {
+      const words = said(field, v)
+      return words === null || !field.unit ? words : `${words} ${field.unit}`
+    }
+    return [{ title: field.title, value: told(values[key]), usual: told(usual[key]) }]
+  })
 }

@@ -28,7 +28,9 @@ function tintOf(c: Triple): number {
   return ciede2000([lab[0], 0, 0], lab)
 }
 
-const signed = (v: number, digits: number): string => `${v < 0 ? '−' : '+'}${Math.abs(v).toFixed(digits)}`
+/** What rounds to nothing has no minus. */
+const signed = (v: number, digits: number): string =>
+  `${Number(v.toFixed(digits)) < 0 ? '−' : '+'}${Math.abs(v).toFixed(digits)}`
 
 /**
  * Figures of the line itself: what it does to mid grey, black, white and skin. Thresholds are common practice.

@@ -51,6 +51,11 @@ export interface Ramp {
   readonly key: string
   readonly axis: Axis
   readonly f: (v: number, out: Float64Array) => void
+  /** What absorbs light in it, where that is what the colour comes from. */
+  readonly absorbers?: {
+    readonly amounts: (v: number, out: Float64Array) => void
+    readonly projection: Projection
+  }
 }
 
 /** What becomes of a pixel by how light it is: each channel is multiplied and added to. */

@@ -4,6 +4,7 @@ import { Command, InvalidArgumentError } from 'commander'
 import { ENCODING_IDS, KINDS, SHIPPED_RECIPES, LOOK_FORMATS, defaultsOf, type Recipe } from '@fogbath/core'
 import { Fault, sentenceOf } from '../errors'
 import type { LutOptions } from './lut'
+import type { SheetOptions } from './sheet'
 import type { ProcessOptions } from './process'
 
 /** A recipe by the path of a file, or by the id of a shipped one. */
@@ -81,6 +82,20 @@ function makeProgram(signal: AbortSignal): Command {
     .action(async ({ recipe, ...rest }: LutOptions & { recipe: string }) => {
       const { writeLut } = await import('./lut')
       for (const line of await writeLut(await loadRecipe(recipe), { ...rest, inputs: [recipe] })) print(line)
+    })
+  program
+    .command('sheet')
+    .description('write the process sheet of a recipe: line, curves, dyes, densities and figures on A4')
+    .requiredOption('--recipe <file-or-id>', 'a recipe file (JSON) or a shipped recipe')
+    .option('--input <file>', 'footage to show it on, before and after')
+    .option('--frame <n>', 'frame of the footage, counted from 0', wholeNumber, 0)
+    .option('--encoding <id>', 'what the footage is taken for')
+    .requiredOption('-o, --output <path>', 'ends in .pdf, printed by Chromium, or .html')
+    .option('--force', 'write over a file that exists')
+    .action(async ({ recipe, ...rest }: Omit<SheetOptions, 'signal'> & { recipe: string }) => {
+      const { writeSheet } = await import('./sheet')
+      await writeSheet(await loadRecipe(recipe), { ...rest, signal })
+      print(`${rest.output}: written`)
     })
   program
     .command('recipes')

@@ -101,6 +101,6 @@ export async function buildApp(options: AppOptions): Promise<App> {
 /** Files of the page; every other address that is not the API gets the page itself, which routes on its own. */
 async function servePage(app: App, folder: string): Promise<void> {
   await app.register(files, { root: folder, wildcard: false })
-  const views = ['/productions/*', '/bench/*', '/shelf', '/dispatch', '/storage']
+  const views = ['/productions/*', '/bench/*', '/shelf', '/sheet/*', '/dispatch', '/storage']
   for (const url of views) app.get(url, (_request, reply) => reply.sendFile('index.html'))
 }

@@ -46,7 +46,7 @@ const measuredOn = computed(() => {
 /** What leaves the bench: renders, the look as a file, the process on paper. */
 function take(what: RenderFormat | 'look' | 'sheet'): void {
   if (what === 'look') delivering.value = true
-  else if (what === 'sheet') void router.push(`/sheet/${bench.recipe.id}?shot=${bench.shot!.id}&frame=${bench.frame}`)
+  else if (what === 'sheet') void router.push(`/sheet/shot/${bench.shot!.id}?frame=${bench.frame}`)
   else emit('render', what)
 }
 const formats = [

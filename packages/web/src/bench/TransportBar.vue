@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { timecode } from '@fogbath/core'
 import { PlayerPlay, PlayerStop, Repeat } from '@vicons/tabler'
 import { computed } from 'vue'
 import IconButton from '../components/IconButton.vue'
@@ -22,15 +23,6 @@ const fps = computed(() => {
 })
 const whole = computed(() => bench.range[0] === bench.shot?.first && bench.range[1] === bench.shot?.last)
 
-/** hh:mm:ss:ff at the clip's nominal rate. */
-const timecode = computed(() => {
-  const base = Math.round(fps.value)
-  const f = bench.frame
-  const two = (v: number): string => String(v).padStart(2, '0')
-  return [Math.floor(f / base / 3600), Math.floor(f / base / 60) % 60, Math.floor(f / base) % 60, f % base]
-    .map(two)
-    .join(':')
-})
 const speed = computed(() =>
   props.playing
     ? `${props.rate.toFixed(0)}/${fps.value.toFixed(0)} fps`
@@ -92,7 +84,7 @@ const share = (frame: number): number => {
       :pressed="loop"
       @click="loop = !loop"
     />
-    <span class="mono">{{ timecode }}</span>
+    <span class="mono">{{ timecode(bench.frame, info?.fps ?? '24') }}</span>
     <span class="mono quiet speed" data-test="speed" :title="speedMeans">{{ speed }}</span>
     <PainterButton :by="answer?.by ?? 'processor'" />
   </div>

@@ -128,21 +128,29 @@ export function makeMono(s: MonoSettings): MonoFilm {
   const developed = exposureTone(develop(CAMERA_NEGATIVE, s.push))
   const negative = developed.f
   const baths = bathsOf(s)
-  const project = projectPlain(projectionOf(s, baths))
+  const projection = projectionOf(s, baths)
+  const project = projectPlain(projection)
   const rise = dmaxOf(print) - print.dmin
-  const shown = (density: number, out: Float64Array): void => {
+  /** Silver, warm silver and what toners made of it, for a density of the print. */
+  const compounds = (density: number): readonly number[] => {
     const slow = density - print.dmin
     const fast = infected(slow, s.litho) * (rise - slow)
     const [left, ...toned] = tone(slow + fast, baths)
     const warm = (s.litho / 100) * (slow / Math.max(1e-9, slow + fast)) * left!
-    project([left! - warm, warm, ...toned], out)
+    return [left! - warm, warm, ...toned]
   }
-  const printed = (light: number, exposure: number, out: Float64Array): void =>
-    shown(densityAt(print, light - negative(exposure)), out)
+  const shown = (density: number, out: Float64Array): void => project(compounds(density), out)
+  const densityOf = (light: number, exposure: number): number => densityAt(print, light - negative(exposure))
+  const printed = (light: number, exposure: number, out: Float64Array): void => shown(densityOf(light, exposure), out)
   const light = s.holdGrey
     ? timeToGrey((light) => (r, g, b, out) => printed(light, dot(record, [r, g, b]), out))
     : PLAIN_LIGHT
-  const ramp = { key: keyOf('mono', s), axis: RECORD, f: (v: number, out: Float64Array) => printed(light, v, out) }
+  const absorbers = {
+    amounts: (v: number, out: Float64Array): void => out.set(compounds(densityOf(light, v))),
+    projection,
+  }
+  const f = (v: number, out: Float64Array): void => printed(light, v, out)
+  const ramp = { key: keyOf('mono', s), axis: RECORD, f, absorbers }
   const exposed = [mix([record, NONE, NONE])]
   return {
     ...{ record, print, printerLight: light, negative },
