@@ -5,6 +5,7 @@ import { ENCODING_IDS, KINDS, SHIPPED_RECIPES, LOOK_FORMATS, defaultsOf, type Re
 import { Fault, sentenceOf } from '../errors'
 import type { LutOptions } from './lut'
 import type { SheetOptions } from './sheet'
+import type { MatchOptions } from './match'
 import type { ProcessOptions } from './process'
 
 /** A recipe by the path of a file, or by the id of a shipped one. */
@@ -96,6 +97,25 @@ function makeProgram(signal: AbortSignal): Command {
       const { writeSheet } = await import('./sheet')
       await writeSheet(await loadRecipe(recipe), { ...rest, signal })
       print(`${rest.output}: written`)
+    })
+  program
+    .command('match')
+    .description('fit a process to a reference picture, write its recipe, and say how near it came')
+    .argument('<input>', 'the footage')
+    .requiredOption('--to <file>', 'the reference: a picture, or a clip')
+    .option('--kind <kind>', 'the process; all of them are tried where it is left out')
+    .option('--frame <n>', 'frame of the footage, counted from 0', wholeNumber, 0)
+    .option('--to-frame <n>', 'frame of the reference', wholeNumber, 0)
+    .option('--same-frame', 'both show the same frame: compared pixel by pixel')
+    .option('--encoding <id>', 'what the footage is taken for')
+    .option('--to-encoding <id>', 'what the reference is taken for')
+    .requiredOption('-o, --output <path>', 'the recipe, ends in .json')
+    .option('--force', 'write over a file that exists')
+    .action(async (input: string, o: Omit<MatchOptions, 'onProgress'>) => {
+      const { matchFiles } = await import('./match')
+      const onProgress = (words: string): void =>
+        void (process.stderr.isTTY && process.stderr.write(`\r${words.padEnd(60)}`))
+      for (const line of await matchFiles(input, { ...o, onProgress })) print(line)
     })
   program
     .command('recipes')

@@ -21,9 +21,10 @@ import KeepRecipe from './KeepRecipe.vue'
 import { keyOf } from './keys'
 import { sourceOf } from './source'
 import TrialTabs from './TrialTabs.vue'
+import type { useProofs } from './useProofs'
 
 /** Where one is, the trials, and what concerns the whole shot: undo, saving, proofs, rendering. */
-defineProps<{ proofs: number }>()
+defineProps<{ proofs: ReturnType<typeof useProofs> }>()
 const emit = defineEmits<{ proof: []; wall: []; help: []; render: [format: RenderFormat] }>()
 const bench = useBenchStore()
 const shelf = useShelfStore()
@@ -79,7 +80,7 @@ const troubled = computed(() => ['offline', 'conflict', 'refused'].includes(benc
       <RouterLink class="word" :to="`/productions/${bench.production.id}`">{{ bench.production.name }}</RouterLink>
       <span class="quiet">/</span><span class="shot-name">{{ bench.shot?.name }}</span>
     </nav>
-    <TrialTabs />
+    <TrialTabs :proofs="proofs" />
     <template #right>
       <IconButton
         :icon="ArrowBackUp"
@@ -117,7 +118,7 @@ const troubled = computed(() => ['offline', 'conflict', 'refused'].includes(benc
         :title="`See the proofs of this shot (${keyOf('wall')})`"
         @click="emit('wall')"
       >
-        see proofs<span v-if="proofs" class="mono">&nbsp;{{ proofs }}</span>
+        see proofs<span v-if="proofs.list.value.length" class="mono">&nbsp;{{ proofs.list.value.length }}</span>
       </button>
       <NDropdown trigger="click" :options="formats" @select="take"
         ><NButton size="small" type="primary" :title="`Render the shot (${keyOf('render')})`"

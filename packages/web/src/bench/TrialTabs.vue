@@ -4,25 +4,23 @@ import { computed, ref } from 'vue'
 import type { Trial } from '../api/types'
 import SheetDialog from '../components/SheetDialog.vue'
 import { useBenchStore } from '../stores/bench'
+import MatchDialog from './MatchDialog.vue'
+import { nextTrialName } from './trialNames'
+import type { useProofs } from './useProofs'
 
 /** Trials of the shot: choose, add as a copy or empty, rename, delete. */
+defineProps<{ proofs: ReturnType<typeof useProofs> }>()
 const bench = useBenchStore()
 const message = useMessage()
 const renaming = ref<Trial | null>(null)
 const name = ref('')
 
-const nextName = computed(() => {
-  const taken = new Set(bench.shot?.trials.map((t) => t.name))
-  return (
-    Array.from({ length: 26 }, (_, i) => String.fromCharCode(65 + i)).find((n) => !taken.has(n)) ?? `${taken.size + 1}`
-  )
-})
 const say = (work: Promise<unknown>): void =>
   void work.catch((e: unknown) => message.error(e instanceof Error ? e.message : String(e)))
 const add = (key: string): void =>
   say(
     bench.addTrial(
-      nextName.value,
+      nextTrialName(bench.shot!.trials),
       key === 'copy' ? bench.recipe : { ...bench.recipe, id: 'untitled', name: 'Untitled', strength: 100, baths: [] },
     ),
   )
@@ -37,6 +35,7 @@ function finish(): void {
   if (renaming.value && name.value.trim()) say(bench.renameTrial(renaming.value.id, name.value.trim()))
   renaming.value = null
 }
+const matching = ref(false)
 const menu = computed(() => [
   { key: 'rename', label: 'Rename' },
   { key: 'remove', label: 'Delete', disabled: (bench.shot?.trials.length ?? 0) < 2 },
@@ -64,11 +63,13 @@ const menu = computed(() => [
       :options="[
         { key: 'copy', label: 'Copy of this trial' },
         { key: 'empty', label: 'Empty line' },
+        { key: 'match', label: 'Fitted to a reference ...' },
       ]"
-      @select="add"
+      @select="(key: string) => (key === 'match' ? (matching = true) : add(key))"
     >
       <button class="word" type="button" aria-label="Add a trial">+</button>
     </NDropdown>
+    <MatchDialog v-model:show="matching" :proofs="proofs" />
     <SheetDialog :show="renaming !== null" title="Name of the trial" :width="320" @update:show="renaming = null">
       <NInput
         v-model:value="name"

@@ -123,7 +123,7 @@ const actions = useBenchActions({ picture, comparing, zoom, loop, shown, keepPro
 <template>
   <div class="bench" :class="{ bare: shown.bare }">
     <BenchTop
-      :proofs="proofs.list.value.length"
+      :proofs="proofs"
       @proof="keepProof"
       @wall="shown.wall = true"
       @help="shown.help = true"

@@ -8,6 +8,7 @@ import {
   incomingOf,
   lineFigures,
   makeLook,
+  matchReference,
   plainStages,
   plainSteps,
   proposeLevels,
@@ -16,11 +17,15 @@ import {
   type Incoming,
   type LookFile,
   type LookOptions,
+  type MatchProgress,
+  type MatchRequest,
+  type MatchResult,
   type Picture,
   type Proposal,
   type Recipe,
   type Trims,
 } from '@fogbath/core'
+import { stillOf } from './compare'
 import { FrameStore } from './frames'
 import { readProbe, type ProbeReading } from './probe'
 import type { BathChange, PictureRequest, StripColours } from './protocol'
@@ -137,6 +142,26 @@ export class SideEngine {
     if (takes.refers !== scene.refers) return makeLook(recipe, options)
     const frame = coloursOfPicture(scene.camera.pixels, scene.width * scene.height, takes)
     return makeLook(recipe, { ...options, frame })
+  }
+
+  /**
+   * Fits a process to a reference picture. A call of `tell` is not waited for.
+   * @param reference a picture file; of the same frame it is brought to the footage's size
+   */
+  async match(
+    { source, frame, trims }: Pick<Wanted, 'source' | 'frame' | 'trims'>,
+    reference: Blob,
+    options: Pick<MatchRequest, 'sameFrame' | 'kinds' | 'settings'>,
+    tell: (progress: MatchProgress) => void,
+  ): Promise<MatchResult> {
+    const scene = this.treater.scene(await this.treater.load(source, frame, SAMPLE_WIDTH))
+    const { width, height } = scene
+    const size = options.sameFrame ? { resizeWidth: width, resizeHeight: height } : { resizeWidth: SAMPLE_WIDTH }
+    const { data } = stillOf(await createImageBitmap(reference, { ...size, resizeQuality: 'high' }))
+    const footage = scene.camera.pixels.slice(0, 4 * width * height)
+    return matchReference({ ...options, footage, refers: scene.refers, trims, reference: data }, (progress) =>
+      tell(progress),
+    )
   }
 
   protected dithered(picture: Picture, width: number, height: number): ImageData {

@@ -1,0 +1,69 @@
+import { execFile, execFileSync } from 'node:child_process'
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { checkRecipe, type Recipe } from '@fogbath/core'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+
+const PROGRAM = join(import.meta.dirname, '../bin/fogbath.js')
+const CLIP = join(import.meta.dirname, '../../../demo/footage/keeper-and-apprentice.mp4')
+const folder = mkdtempSync(join(tmpdir(), 'fogbath-match-'))
+afterAll(() => rmSync(folder, { recursive: true, force: true }))
+
+const run = (...args: string[]): Promise<{ code: number; out: string; err: string }> =>
+  new Promise((resolve) => {
+    execFile(process.execPath, [PROGRAM, ...args], { cwd: folder }, (error, out, err) =>
+      resolve({ code: typeof error?.code === 'number' ? error.code : error ? 1 : 0, out, err }),
+    )
+  })
+const distances = (out: string): number[] => /([\d.]+) before, ([\d.]+) after/.exec(out)!.slice(1).map(Number)
+
+/** A frame of the clip through a process with settings that are to be found. */
+beforeAll(async () => {
+  const hidden = join(folder, 'hidden.json')
+  const text = JSON.stringify({ baths: [{ kind: 'colour-print', settings: { bleachPrint: 40, push: 0.8 } }] })
+  execFileSync('tee', [hidden], { input: text })
+  const { err } = await run('process', CLIP, '--recipe', hidden, '--frames', '8', '-o', 'reference.png')
+  expect(err).toBe('')
+})
+
+describe('fogbath match', () => {
+  const to = ['--to', 'reference.png', '--to-encoding', 'bt1886']
+
+  it('finds what was hidden in a picture of the same frame, and tells the distance before and after', async () => {
+    const args = [CLIP, ...to, '--frame', '8', '--same-frame', '--kind', 'colour-print', '-o', 'found.json']
+    const { code, out, err } = await run('match', ...args)
+    expect(err).toBe('')
+    expect(code).toBe(0)
+    const [before, after] = distances(out)
+    expect(before).toBeGreaterThan(3)
+    expect(after).toBeLessThan(1)
+    const found = checkRecipe(JSON.parse(readFileSync(join(folder, 'found.json'), 'utf8')) as Recipe)
+    const { settings } = found.baths[0]!
+    expect(Math.abs((settings['bleachPrint'] as number) - 40)).toBeLessThan(5)
+    expect(Math.abs((settings['push'] as number) - 0.8)).toBeLessThan(0.05 * 5)
+    // What was written is taken by the program again.
+    expect((await run('process', CLIP, '--recipe', 'found.json', '--frames', '1', '-o', 'again.png')).code).toBe(0)
+  })
+  it('matches another frame by its tones and colours', async () => {
+    const { out } = await run('match', CLIP, ...to, '--frame', '30', '--kind', 'colour-print', '-o', 'other.json')
+    const [before, after] = distances(out)
+    expect(after).toBeLessThan(before! / 3)
+  })
+  it('says what the process does not reach', async () => {
+    const { out } = await run('match', CLIP, '--to', CLIP, '--kind', 'two-strip', '--same-frame', '-o', 'two.json')
+    expect(out).toMatch(/not reached: its (yellow|green|blue)/)
+  })
+  it.each([
+    [['--kind', 'contrast', '-o', 'x.json'], /'contrast' is no process; use one of: colour-print/],
+    [['-o', 'x.txt'], /must end in \.json/],
+    [['--frame', '999', '-o', 'x.json'], /Frame 999 of .* does not exist/],
+    [['--to-encoding', 'nonsense', '-o', 'x.json'], /is not an encoding/],
+  ])('refuses %j in one sentence and writes nothing', async (args, why) => {
+    const { code, err } = await run('match', CLIP, '--to', 'reference.png', ...args)
+    expect(code).toBe(1)
+    expect(err).toMatch(why)
+    expect(err.trim().split('\n')).toHaveLength(1)
+    expect(existsSync(join(folder, args.at(-1)!))).toBe(false)
+  })
+})

@@ -1,0 +1,239 @@
+<script setup lang="ts">
+import { KINDS, MATCH_KINDS, kindById, movableSettings, type MatchProgress, type MatchResult } from '@fogbath/core'
+import { NButton, NCheckbox, NSelect } from 'naive-ui'
+import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
+import { complain, wordsOf } from '../components/complain'
+import SheetDialog from '../components/SheetDialog.vue'
+import { useBenchStore } from '../stores/bench'
+import { proxy, startEngines } from '../workers/engine'
+import { sourceOf } from './source'
+import { nextTrialName } from './trialNames'
+import type { useProofs } from './useProofs'
+
+/** Fits a process to a reference picture; what comes out becomes a trial, and nothing else is touched. */
+const props = defineProps<{ proofs: ReturnType<typeof useProofs> }>()
+const show = defineModel<boolean>('show', { required: true })
+const bench = useBenchStore()
+
+const ALL = 'all'
+const from = ref<string | null>(null)
+const file = shallowRef<File | null>(null)
+const sameFrame = ref(false)
+const kind = ref(ALL)
+const ticked = ref<readonly string[]>([])
+const progress = shallowRef<MatchProgress | null>(null)
+const result = shallowRef<MatchResult | null>(null)
+const problem = ref('')
+const busy = ref(false)
+const picker = ref<HTMLInputElement | null>(null)
+/** Addresses of the pictures before, fitted and of the reference. */
+const pictures = ref<{ name: string; url: string }[]>([])
+
+const references = computed(() => [
+  { value: 'file', label: file.value ? `picture ${file.value.name}` : 'a picture file ...' },
+  ...props.proofs.list.value.map((p) => ({ value: `proof:${p.id}`, label: `proof ${p.name}` })),
+  ...bench.shots
+    .filter((s) => s.id !== bench.shot?.id)
+    .map((s) => ({ value: `shot:${s.id}`, label: `shot ${s.name}` })),
+])
+const kinds = [
+  { value: ALL, label: 'try all processes' },
+  ...KINDS.filter((k) => MATCH_KINDS.includes(k.id)).map((k) => ({ value: k.id, label: k.label })),
+]
+const settings = computed(() => (kind.value === ALL ? [] : movableSettings(kind.value)))
+const choices = computed(() => settings.value.map((s) => ({ value: s.key, label: s.title })))
+watch(kind, () => (ticked.value = settings.value.filter((s) => s.first).map((s) => s.key)))
+watch(from, (now) => {
+  if (now === 'file') picker.value?.click()
+  const proof = props.proofs.list.value.find((p) => `proof:${p.id}` === now)
+  sameFrame.value = proof?.frame === bench.frame
+})
+function picked(e: Event): void {
+  const field = e.target as HTMLInputElement
+  file.value = field.files?.[0] ?? file.value
+  field.value = ''
+}
+
+type Engines = ReturnType<typeof startEngines>
+let engines: Engines | undefined
+function stop(): void {
+  engines?.end()
+  engines = undefined
+  busy.value = false
+  progress.value = null
+}
+function forget(): void {
+  stop()
+  result.value = null
+  problem.value = ''
+  pictures.value.splice(0).forEach(({ url }) => URL.revokeObjectURL(url))
+}
+onUnmounted(forget)
+watch([show, from, file, sameFrame, kind, ticked], forget)
+
+/** The reference as a picture file. */
+async function referenceOf(engine: Engines['picture']): Promise<Blob> {
+  const [type, id] = (from.value ?? '').split(':')
+  if (type === 'file' && file.value) return file.value
+  if (type === 'proof') return props.proofs.picture(Number(id))
+  const shot = bench.shots.find((s) => type === 'shot' && s.id === Number(id))
+  if (!shot) throw new Error('Choose a reference first.')
+  const { recipe } = bench.currentTrial(shot)
+  return engine.proof(plainly({ source: sourceOf(shot), frame: shot.still, width: 640, recipe, trims: shot.trims }))
+}
+
+/** Without what makes it change the page: workers take plain things alone. */
+const plainly = <T,>(value: T): T => JSON.parse(JSON.stringify(value)) as T
+
+async function fit(): Promise<void> {
+  forget()
+  busy.value = true
+  const own = (engines = startEngines(1))
+  try {
+    const shot = bench.shot!
+    const at = plainly({ source: sourceOf(shot), frame: bench.frame, trims: shot.trims })
+    const reference = await referenceOf(own.picture)
+    const options = {
+      sameFrame: sameFrame.value,
+      kinds: kind.value === ALL ? MATCH_KINDS : [kind.value],
+      ...(kind.value === ALL ? {} : { settings: [...ticked.value] }),
+    }
+    const tell = proxy((p: MatchProgress) => void (progress.value = p))
+    const found = await own.picture.match(at, reference, plainly(options), tell)
+    const draw = (recipe: typeof found.recipe) => own.picture.proof({ ...at, width: 320, recipe })
+    const shown = [
+      ['before', await draw({ ...found.recipe, baths: [] })],
+      ['fitted', await draw(found.recipe)],
+      ['reference', reference],
+    ] as const
+    if (engines !== own) return
+    pictures.value = shown.map(([name, blob]) => ({ name, url: URL.createObjectURL(blob) }))
+    result.value = found
+  } catch (error) {
+    if (engines === own) problem.value = wordsOf(error)
+  } finally {
+    if (engines === own) stop()
+  }
+}
+
+async function take(): Promise<void> {
+  const { recipe } = result.value!
+  try {
+    await bench.addTrial(nextTrialName(bench.shot!.trials), plainly(recipe))
+    show.value = false
+  } catch (error) {
+    complain(error)
+  }
+}
+const measure = computed(() => (sameFrame.value ? 'mean CIEDE2000' : 'difference of tones and colours'))
+</script>
+
+<template>
+  <SheetDialog v-model:show="show" title="Fit a process to a reference" :width="720">
+    <div class="what">
+      <label
+        >Reference<NSelect
+          v-model:value="from"
+          :options="references"
+          placeholder="a picture, a proof, another shot"
+          aria-label="Reference"
+      /></label>
+      <label>Process<NSelect v-model:value="kind" :options="kinds" aria-label="Process" /></label>
+      <NCheckbox v-model:checked="sameFrame">shows this very frame</NCheckbox>
+      <label v-if="kind !== ALL" class="wide"
+        >Settings that may move<NSelect
+          :value="[...ticked]"
+          multiple
+          :options="choices"
+          aria-label="Settings that may move"
+          @update:value="(v: string[]) => (ticked = v)"
+      /></label>
+    </div>
+    <input ref="picker" type="file" accept="image/*" hidden data-test="match-reference" @change="picked" />
+    <p v-if="problem" role="alert" class="warn">{{ problem }}</p>
+    <div role="status">
+      <p v-if="busy" class="mono">
+        {{
+          progress
+            ? `${kindById(progress.kind).label}, step ${progress.step}: ${progress.distance.toFixed(2)}`
+            : 'begins ...'
+        }}
+      </p>
+      <template v-if="result">
+        <div class="pictures">
+          <figure v-for="p in pictures" :key="p.name">
+            <img :src="p.url" :alt="p.name" />
+            <figcaption class="quiet">{{ p.name }}</figcaption>
+          </figure>
+        </div>
+        <p>
+          {{ kindById(result.kind).label }}: {{ measure }}
+          <span class="mono">{{ result.before.toFixed(2) }} → {{ result.after.toFixed(2) }}</span>
+        </p>
+        <ul v-if="result.moved.length" class="moved">
+          <li v-for="m in result.moved" :key="m.title">
+            {{ m.title }} <span class="mono">{{ m.value }}</span> <span class="quiet">({{ m.usual }})</span>
+          </li>
+        </ul>
+        <p v-else>Nothing had to move.</p>
+        <template v-if="result.misses.length">
+          <p>What this process does not reach:</p>
+          <ul>
+            <li v-for="words in result.misses" :key="words">{{ words }}</li>
+          </ul>
+        </template>
+      </template>
+    </div>
+    <div class="do">
+      <NButton
+        :type="result ? 'default' : 'primary'"
+        :disabled="busy || !from || (from === 'file' && !file) || (kind !== ALL && ticked.length === 0)"
+        @click="fit"
+        >Fit</NButton
+      >
+      <NButton v-if="busy" @click="stop">Stop</NButton>
+      <NButton v-if="result" type="primary" @click="take">Take it as a new trial</NButton>
+    </div>
+  </SheetDialog>
+</template>
+
+<style scoped>
+.what {
+  align-items: end;
+  display: grid;
+  gap: 10px 14px;
+  grid-template-columns: 1fr 1fr auto;
+}
+.wide {
+  grid-column: 1 / -1;
+}
+label {
+  display: grid;
+  gap: 3px;
+}
+.pictures {
+  display: grid;
+  gap: 8px;
+  grid-template-columns: repeat(3, 1fr);
+  margin: 12px 0 8px;
+}
+figure {
+  margin: 0;
+}
+img {
+  display: block;
+  width: 100%;
+}
+ul {
+  margin: 4px 0;
+  padding-left: 18px;
+}
+.moved {
+  columns: 2;
+}
+.do {
+  display: flex;
+  gap: 8px;
+  margin-top: 12px;
+}
+</style>
