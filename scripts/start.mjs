@@ -47,13 +47,15 @@ function checkTemporary() {
 
 function startServer(db, data, port, said) {
   const watched = process.env.FOGBATH_WATCH ?? join(data, 'watched')
-  mkdirSync(watched, { recursive: true })
+  const shared = process.env.FOGBATH_SHARED ?? join(data, 'shared')
+  for (const folder of [watched, shared]) mkdirSync(folder, { recursive: true })
   const env = {
     ...process.env,
     ...{
       FOGBATH_DATA: data,
       FOGBATH_PORT: String(port),
       FOGBATH_WATCH: watched,
+      FOGBATH_SHARED: shared,
       FOGBATH_PAGE: join(ROOT, 'packages/web/dist'),
     },
     ...{

@@ -9,6 +9,7 @@ import type { Context } from './http/context'
 import { keyIn } from './http/key'
 import { FrameCache } from './media/frames'
 import { MediaStore } from './media/store'
+import { SharedFolder } from './shared/files'
 import { Storage } from './storage/storage'
 import { RenderQueue } from './render/queue'
 
@@ -44,6 +45,7 @@ async function serve(): Promise<void> {
   })
   const store = new MediaStore(join(data, 'media'))
   const queue = new RenderQueue(join(data, 'renders'), store)
+  const shared = process.env['FOGBATH_SHARED']
   const context: Context = {
     db,
     store,
@@ -52,6 +54,7 @@ async function serve(): Promise<void> {
     storage: new Storage(data, db, store),
     frames: new FrameCache(join(data, 'cache')),
     watched: process.env['FOGBATH_WATCH'] ?? null,
+    shared: shared ? new SharedFolder(shared) : null,
   }
   const demo = process.env['FOGBATH_DEMO']
   if (demo && (await loadDemo(db, store, demo))) process.send?.({ said: 'Loaded the demo production.' })

@@ -1,5 +1,14 @@
 import { Ajv, type ErrorObject } from 'ajv'
-import { FIELD_KEYWORDS, RecipeSchema, checkRecipe, completeRecipe, type Recipe } from '@fogbath/core'
+import {
+  FIELD_KEYWORDS,
+  RecipeSchema,
+  SharedSchema,
+  checkRecipe,
+  completeRecipe,
+  upgradeShared,
+  type Recipe,
+  type SharedRecipe,
+} from '@fogbath/core'
 import type { TSchema } from 'typebox'
 import { Fault } from './errors'
 
@@ -71,13 +80,30 @@ function validateRecipe(value: unknown): Recipe {
   return checkRecipe(value as Recipe)
 }
 
-/** Reads a recipe file's text: short forms are completed first. */
-export function parseRecipe(text: string, name: string): Recipe {
-  let value: unknown
+function parseJson(text: string, name: string): unknown {
   try {
-    value = JSON.parse(text)
+    return JSON.parse(text)
   } catch (error) {
     throw new Fault('invalid', `${name} is not JSON: ${(error as Error).message}.`)
   }
+}
+
+const problemOfShared = validator(SharedSchema)
+
+/** Reads a shared recipe of any form; throws a sentence that names the file and the place in it. */
+export function parseShared(text: string, name: string): SharedRecipe {
+  const value = upgradeShared(parseJson(text, name))
+  const problem = problemOfShared(value, name)
+  if (problem) throw new Fault('invalid', problem)
+  const shared = value as SharedRecipe
+  for (const { recipe } of shared.versions) checkRecipe(recipe)
+  return shared
+}
+
+/** Reads a recipe file's text: short forms are completed first; of a file from the shelf the newest version counts. */
+export function parseRecipe(text: string, name: string): Recipe {
+  const value = parseJson(text, name)
+  if (value !== null && typeof value === 'object' && 'versions' in value)
+    return parseShared(text, name).versions.at(-1)!.recipe
   return validateRecipe(completeRecipe(value))
 }

@@ -10,6 +10,7 @@ import { buildApp, type AppOptions } from '../src/http/app'
 import type { App, Context } from '../src/http/context'
 import { FrameCache } from '../src/media/frames'
 import { MediaStore } from '../src/media/store'
+import { SharedFolder } from '../src/shared/files'
 import { Storage } from '../src/storage/storage'
 import { RenderQueue } from '../src/render/queue'
 
@@ -56,6 +57,7 @@ async function startRig(folder: string, database: string, options: Partial<AppOp
     storage: new Storage(folder, db, store),
     frames: new FrameCache(join(folder, 'cache'), 3e6),
     watched: join(folder, 'watched'),
+    shared: new SharedFolder(join(folder, 'shared')),
   }
   const app = await buildApp({ context, page: null, ...options })
   const stop = async (): Promise<void> => {

@@ -6,7 +6,7 @@ import type { Sequelize, Transaction } from 'sequelize'
 import { Edit, Medium, Production, Proof, Shot, Trial } from '../db/models'
 import { Fault } from '../errors'
 import type { MediaStore } from '../media/store'
-import { addShelf } from './shelf'
+import { addMasks, addShelf } from './shelf'
 import { mediumPaths, type Contents, type ContentsShot } from './contents'
 
 /** What taking a backup in would do. */
@@ -87,6 +87,7 @@ export async function applyBackup(
     // Steps of undo may name trials of other shots, so they come when all of those have their numbers.
     for (const { shotId, shot } of edits) await addEdits(shotId, shot, trials, transaction)
     await addShelf(contents.shelf ?? [], transaction)
+    await addMasks(contents.masks ?? [], transaction)
     return made
   })
 }

@@ -1,4 +1,13 @@
-import { ENCODING_IDS, KeptStepSchema, MarksSchema, RecipeSchema, TrimsSchema, type Recipe } from '@fogbath/core'
+import {
+  ENCODING_IDS,
+  KeptStepSchema,
+  MarksSchema,
+  MaskSchema,
+  RecipeSchema,
+  TrimsSchema,
+  type Mask,
+  type Recipe,
+} from '@fogbath/core'
 import Type, { type Static, type TSchema } from 'typebox'
 import type { MediaInfo } from '../media/probe'
 
@@ -62,16 +71,26 @@ const KeptSchema = closed({
   key: Type.String({ pattern: '^[a-z0-9]{8,32}$' }),
   ...{ name: name(80), sentence: Type.String({ maxLength: 300 }), tags: Type.Array(name(40), { maxItems: 20 }) },
   ...{ favourite: Type.Boolean(), archived: Type.Boolean() },
+  /** Backups from before these were there have none. */
+  ...{ maker: Type.Optional(Type.String({ maxLength: 80 })), notes: Type.Optional(Type.String({ maxLength: 2000 })) },
   versions: Type.Array(closed({ recipe, changes: Type.Array(Type.String()) }), { minItems: 1 }),
+})
+const KeptMaskSchema = closed({
+  key: KeptSchema.properties.key,
+  name: name(80),
+  mask: Type.Unsafe<Mask>(MaskSchema),
+  archived: Type.Boolean(),
 })
 export const ContentsSchema = closed({
   productions: Type.Array(ProductionSchema),
   media: Type.Array(MediumSchema),
   /** Recipes of the shelf, in a backup of all productions; backups from before there was one have none. */
   shelf: Type.Optional(Type.Array(KeptSchema)),
+  masks: Type.Optional(Type.Array(KeptMaskSchema)),
 })
 export type Contents = Static<typeof ContentsSchema>
 export type ContentsRecipe = Static<typeof KeptSchema>
+export type ContentsMask = Static<typeof KeptMaskSchema>
 export type ContentsShot = Static<typeof ShotSchema>
 export type ContentsMedium = Static<typeof MediumSchema>
 

@@ -1,15 +1,15 @@
 import type { Transaction } from 'sequelize'
-import { KeptRecipe, RecipeVersion } from '../db/models'
+import { KeptMask, KeptRecipe, RecipeVersion } from '../db/models'
 import { grouped } from '../db/shots'
-import type { ContentsRecipe } from './contents'
+import type { ContentsMask, ContentsRecipe } from './contents'
 
 /** The recipes of the shelf with all their versions. */
 export async function collectShelf(transaction: Transaction): Promise<ContentsRecipe[]> {
   const kept = await KeptRecipe.findAll({ order: [['id', 'ASC']], transaction })
   const versions = await RecipeVersion.findAll({ order: [['number', 'ASC']], transaction })
   const of = grouped(versions, (v) => v.keptRecipeId)
-  return kept.map(({ id, key, name, sentence, tags, favourite, archived }) => ({
-    ...{ key, name, sentence, tags: [...tags], favourite, archived },
+  return kept.map(({ id, key, name, sentence, maker, notes, tags, favourite, archived }) => ({
+    ...{ key, name, sentence, maker, notes, tags: [...tags], favourite, archived },
     versions: (of.get(id) ?? []).map(({ recipe, changes }) => ({ recipe, changes: [...changes] })),
   }))
 }
@@ -23,4 +23,18 @@ export async function addShelf(recipes: readonly ContentsRecipe[], transaction: 
     const rows = versions.map((v, i) => ({ ...v, keptRecipeId: id, number: i + 1 }))
     await RecipeVersion.bulkCreate(rows, { transaction })
   }
+}
+
+export async function collectMasks(transaction: Transaction): Promise<ContentsMask[]> {
+  const kept = await KeptMask.findAll({ order: [['id', 'ASC']], transaction })
+  return kept.map(({ key, name, mask, archived }) => ({ key, name, mask, archived }))
+}
+
+/** Puts masks on the shelf that are not there yet. */
+export async function addMasks(masks: readonly ContentsMask[], transaction: Transaction): Promise<void> {
+  const there = new Set((await KeptMask.findAll({ attributes: ['key'], transaction })).map((row) => row.key))
+  await KeptMask.bulkCreate(
+    masks.filter(({ key }) => !there.has(key)).map((mask) => ({ ...mask })),
+    { transaction },
+  )
 }

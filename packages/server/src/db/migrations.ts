@@ -150,4 +150,20 @@ export const MIGRATIONS: readonly Migration[] = [
       for (const table of ['recipe_version', 'kept_recipe']) await q.dropTable(table)
     },
   },
+  {
+    name: '006-makers-and-masks',
+    up: async (q) => {
+      await q.sequelize.query(
+        "ALTER TABLE kept_recipe ADD COLUMN IF NOT EXISTS maker VARCHAR(80) NOT NULL DEFAULT '' AFTER sentence, ADD COLUMN IF NOT EXISTS notes VARCHAR(2000) NOT NULL DEFAULT '' AFTER maker",
+      )
+      await q.createTable('kept_mask', {
+        ...{ id, revision, key: { ...text(32), unique: true }, name: text(80), mask: json, archived: flag },
+        ...stamps,
+      })
+    },
+    down: async (q) => {
+      await q.dropTable('kept_mask')
+      await q.sequelize.query('ALTER TABLE kept_recipe DROP COLUMN IF EXISTS notes, DROP COLUMN IF EXISTS maker')
+    },
+  },
 ]

@@ -1,4 +1,4 @@
-import { stepUpToDate, upToDate, type Marks, type Recipe, type Step, type Trims } from '@fogbath/core'
+import { stepUpToDate, upToDate, type Marks, type Mask, type Recipe, type Step, type Trims } from '@fogbath/core'
 import {
   DataTypes,
   Model,
@@ -125,6 +125,9 @@ export class KeptRecipe extends Model<Attributes<KeptRecipe>, Creation<KeptRecip
   declare key: string
   declare name: string
   declare sentence: CreationOptional<string>
+  /** Who made it, as they called themselves. */
+  declare maker: CreationOptional<string>
+  declare notes: CreationOptional<string>
   declare tags: readonly string[]
   declare favourite: CreationOptional<boolean>
   declare archived: CreationOptional<boolean>
@@ -142,6 +145,18 @@ export class RecipeVersion extends Model<Attributes<RecipeVersion>, Creation<Rec
   declare recipe: Recipe
   /** What became of the version before, in words. */
   declare changes: readonly string[]
+  declare createdAt: CreationOptional<Date>
+}
+
+/** A mask that is kept for other baths and shots. */
+export class KeptMask extends Model<Attributes<KeptMask>, Creation<KeptMask>> {
+  declare id: CreationOptional<number>
+  declare revision: CreationOptional<number>
+  /** The same on every machine. */
+  declare key: string
+  declare name: string
+  declare mask: Mask
+  declare archived: CreationOptional<boolean>
   declare createdAt: CreationOptional<Date>
 }
 
@@ -220,6 +235,7 @@ export function defineModels(sequelize: Sequelize): void {
   KeptRecipe.init(
     {
       ...{ id, revision, key: text(32), name: text(80), sentence: { ...text(300), defaultValue: '' }, tags: json() },
+      ...{ maker: { ...text(80), defaultValue: '' }, notes: { ...text(2000), defaultValue: '' } },
       ...{ favourite: flag(), archived: flag(), latest: whole(), createdAt: DataTypes.DATE },
     },
     options('kept_recipe'),
@@ -227,6 +243,10 @@ export function defineModels(sequelize: Sequelize): void {
   RecipeVersion.init(
     { id, keptRecipeId: whole(), number: whole(), recipe: recipe(), changes: json(), createdAt: DataTypes.DATE },
     options('recipe_version'),
+  )
+  KeptMask.init(
+    { id, revision, key: text(32), name: text(80), mask: json(), archived: flag(), createdAt: DataTypes.DATE },
+    options('kept_mask'),
   )
   RenderPart.init({ id, renderId: whole(), first: whole(), count: whole() }, options('render_part'))
 }

@@ -18,6 +18,8 @@ import { mediaRoutes } from './media'
 import { productionRoutes } from './productions'
 import { proofRoutes } from './proofs'
 import { renderRoutes } from './renders'
+import { maskRoutes } from './masks'
+import { sharingRoutes } from './sharing'
 import { shelfRoutes } from './shelf'
 import { shotRoutes } from './shots'
 import { storageRoutes } from './storage'
@@ -83,6 +85,8 @@ export async function buildApp(options: AppOptions): Promise<App> {
     healthRoutes,
     productionRoutes,
     shelfRoutes,
+    sharingRoutes,
+    maskRoutes,
     shotRoutes,
     historyRoutes,
     proofRoutes,

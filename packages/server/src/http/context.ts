@@ -5,6 +5,7 @@ import type { Sequelize } from 'sequelize'
 import type { Imports } from '../backup/imports'
 import type { FrameCache } from '../media/frames'
 import type { MediaStore } from '../media/store'
+import type { SharedFolder } from '../shared/files'
 import type { Storage } from '../storage/storage'
 import type { RenderQueue } from '../render/queue'
 
@@ -18,6 +19,8 @@ export interface Context {
   readonly storage: Storage
   /** Folder whose files can be picked without uploading, or null. */
   readonly watched: string | null
+  /** Folder in which a team shares recipes, or null. */
+  readonly shared: SharedFolder | null
 }
 
 /** Fastify whose handlers are typed by the TypeBox schemas of their routes. */

@@ -1,4 +1,12 @@
-import { ENCODING_IDS, MarksSchema, RecipeSchema, TrimsSchema } from '@fogbath/core'
+import {
+  ENCODING_IDS,
+  MarksSchema,
+  MaskSchema,
+  RecipeSchema,
+  SharedSchema,
+  TrimsSchema,
+  type Mask,
+} from '@fogbath/core'
 import Type from 'typebox'
 
 /** Ids come as text in the path; only plain positive numbers are let through. */
@@ -52,19 +60,47 @@ export const TrialChange = Type.Object(
 
 const sentence = Type.String({ maxLength: 300 })
 const tags = Type.Array(name(40), { maxItems: 20, uniqueItems: true })
-export const NewKeptRecipe = Type.Object(
-  { name: name(80), sentence: Type.Optional(sentence), tags: Type.Optional(tags), recipe: RecipeSchema },
-  strict,
-)
+const texts = {
+  sentence: Type.Optional(sentence),
+  tags: Type.Optional(tags),
+  maker: Type.Optional(Type.String({ maxLength: 80 })),
+  notes: Type.Optional(Type.String({ maxLength: 2000 })),
+}
+export const NewKeptRecipe = Type.Object({ name: name(80), ...texts, recipe: RecipeSchema }, strict)
 export const KeptRecipeChange = Type.Object(
   {
     revision,
     name: Type.Optional(name(80)),
-    sentence: Type.Optional(sentence),
-    tags: Type.Optional(tags),
+    ...texts,
     favourite: Type.Optional(Type.Boolean()),
     archived: Type.Optional(Type.Boolean()),
   },
+  strict,
+)
+/** Files of recipes, as text; `beside` takes one that is in conflict as a recipe of its own. */
+export const SharedFiles = Type.Object(
+  {
+    files: Type.Array(
+      Type.Object(
+        {
+          name: Type.String({ minLength: 1, maxLength: 255 }),
+          text: Type.String({ maxLength: 20_000_000 }),
+          beside: Type.Optional(Type.Boolean()),
+        },
+        strict,
+      ),
+      { minItems: 1, maxItems: 500 },
+    ),
+  },
+  strict,
+)
+export const SharedPicture = Type.Object({ picture: SharedSchema.properties.picture }, strict)
+export const NewKeptMask = Type.Object(
+  { name: name(80), mask: Type.Unsafe<Mask>({ ...MaskSchema, nullable: false }) },
+  strict,
+)
+export const KeptMaskChange = Type.Object(
+  { revision, name: Type.Optional(name(80)), archived: Type.Optional(Type.Boolean()) },
   strict,
 )
 export const NewRecipeVersion = Type.Object({ revision, recipe: RecipeSchema }, strict)

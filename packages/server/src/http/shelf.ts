@@ -1,5 +1,5 @@
 import { checkRecipe, describeChanges, newId, type Recipe } from '@fogbath/core'
-import type { Sequelize, Transaction } from 'sequelize'
+import { QueryTypes, type Sequelize, type Transaction } from 'sequelize'
 import { KeptRecipe, RecipeVersion } from '../db/models'
 import { findRow, updateRow } from '../db/rows'
 import { grouped } from '../db/shots'
@@ -27,11 +27,23 @@ export function shelfRoutes(app: App, { db }: Context): void {
     }))
   })
 
+  /** How often lines of a name are in use on shots, and when one was changed last. */
+  app.get('/api/shelf/uses', async () => {
+    const rows = await db.query<{ id: string; uses: number; last: Date }>(
+      "SELECT JSON_VALUE(recipe, '$.id') AS `id`, COUNT(*) AS `uses`, MAX(updated_at) AS `last` FROM trial GROUP BY `id`",
+      { type: QueryTypes.SELECT },
+    )
+    return rows.map(({ id, uses, last }) => ({ id, uses: Number(uses), last: new Date(last).toISOString() }))
+  })
+
   app.post('/api/shelf', { schema: { body: NewKeptRecipe } }, (request, reply) => {
-    const { name, sentence = '', tags = [], recipe } = request.body
+    const { name, sentence = '', tags = [], maker = '', notes = '', recipe } = request.body
     const line = checked(recipe)
     return db.transaction(async (transaction) => {
-      const kept = await KeptRecipe.create({ key: newId(), name, sentence, tags, latest: 1 }, { transaction })
+      const kept = await KeptRecipe.create(
+        { key: newId(), name, sentence, tags, maker, notes, latest: 1 },
+        { transaction },
+      )
       await addVersion(kept, 1, line, [], transaction)
       return reply.status(201).send(kept)
     })
@@ -71,7 +83,7 @@ export function shelfRoutes(app: App, { db }: Context): void {
 
 const checked = (recipe: unknown): Recipe => checkRecipe(recipe as Recipe)
 
-async function addVersion(
+export async function addVersion(
   { id, key, name, sentence, tags }: KeptRecipe,
   number: number,
   line: Recipe,
