@@ -1,4 +1,5 @@
-import { expect, test } from '@playwright/test'
+import { readFileSync } from 'node:fs'
+import { expect, test, type Page } from '@playwright/test'
 import { add, benchOfCopy, differs, pictureReady, press, restedPicture, saved, setNumber, tiles } from './helpers'
 
 test('a line is kept, becomes a version, and another shot that carries the older one is told', async ({ page }) => {
@@ -54,6 +55,7 @@ test('a line is kept, becomes a version, and another shot that carries the older
     const newer = page.getByRole('button', { name: 'newer version there' })
     await expect(newer).toHaveAttribute('title', /bleach, print 40 → 15 %; with Glow/)
     await newer.click()
+    await page.getByText('On this shot', { exact: true }).click()
     await expect(tiles(page)).toHaveCount(2)
     await expect(newer).toBeHidden()
     await press(page, 'Control+z')
@@ -66,24 +68,94 @@ test('a line is kept, becomes a version, and another shot that carries the older
     const tile = page.getByRole('article', { name })
     await expect(tile.getByRole('img', { name: new RegExp(name) })).toBeVisible()
     await expect(tile).toContainText('water · cold')
-    await tile.getByText('version 2').click()
-    await expect(tile.getByRole('listitem')).toHaveText([
+    await tile.getByRole('button', { name: 'version 2' }).click()
+    await expect(page.getByRole('list', { name: `Versions of ${name}` }).getByRole('listitem')).toHaveText([
       'Colour print: bleach, print 40 → 15 %; with Glow',
       'as it was first kept',
     ])
-    await tile.getByRole('button', { name: `Rename ${name}` }).click()
+    await page.keyboard.press('Escape')
+    await fromMenu(page, name, 'Name, sentence, tags, notes')
     const texts = page.getByRole('dialog', { name: 'Name, sentence, tags' })
     await texts.getByLabel('Name of the recipe').fill(`${name} again`)
+    await texts.getByLabel('Made by').fill('Ada')
     await texts.getByRole('button', { name: 'Change' }).click()
     const renamed = page.getByRole('article', { name: `${name} again` })
     await renamed.getByRole('button', { name: /favourite/ }).click()
     await expect(renamed.getByRole('button', { name: /no favourite/ })).toBeVisible()
-    await renamed.getByRole('button', { name: /Archive/ }).click()
+    await fromMenu(page, `${name} again`, 'Archive')
     await expect(renamed).toBeHidden()
     await page.getByRole('checkbox', { name: 'archived ones' }).click()
-    await renamed.getByRole('button', { name: /Restore/ }).click()
+    await fromMenu(page, `${name} again`, 'Restore')
     // It was the only one: the shelf itself is seen again.
     await expect(page.getByRole('heading', { name: 'Your own' })).toBeVisible()
-    await expect(renamed.getByRole('button', { name: /Archive/ })).toBeVisible()
+    await expect(renamed).toBeVisible()
   })
+})
+
+const fromMenu = async (page: Page, recipe: string, what: string): Promise<void> => {
+  await page.getByRole('button', { name: `More for ${recipe}`, exact: true }).click()
+  await page.locator('.n-dropdown-option').getByText(what, { exact: true }).click()
+}
+const article = (page: Page, name: string) => page.getByRole('article', { name, exact: true })
+
+test('recipes go out as a file and come in again, seen before they are taken', async ({ page }, info) => {
+  const name = `Ferry ${Date.now()}`
+  const recipe = ((await (await page.request.get('/api/recipes')).json()) as { id: string }[]).find(
+    (r) => r.id === 'sepia',
+  )
+  const made = await page.request.post('/api/shelf', { data: { name, tags: ['ferry'], recipe } })
+  expect(made.status()).toBe(201)
+  await page.goto('/shelf')
+  await page.getByRole('textbox', { name: 'Search' }).fill(name)
+  await expect(article(page, name)).toBeVisible()
+  const download = page.waitForEvent('download')
+  await fromMenu(page, name, 'The recipe as a file (.json)')
+  const path = info.outputPath('out.json')
+  await (await download).saveAs(path)
+  const file = JSON.parse(readFileSync(path, 'utf8')) as { key: string; name: string; picture: string }
+  expect(file.name).toBe(name)
+  expect(file.picture).toMatch(/^data:image\/jpeg;base64,/)
+
+  const sheet = page.getByRole('dialog', { name: 'Take recipes onto the shelf' })
+  const bring = (...files: { name: string; text: string }[]) =>
+    page
+      .locator('[data-test=recipe-files]')
+      .setInputFiles(files.map((f) => ({ name: f.name, mimeType: 'application/json', buffer: Buffer.from(f.text) })))
+  await bring({ name: 'same.json', text: JSON.stringify(file) }, { name: 'half.json', text: '{' })
+  await expect(sheet.getByRole('listitem')).toHaveText([/is there already, the same/, /half\.json is not JSON/])
+  await expect(sheet.getByRole('button', { name: 'Nothing to take' })).toBeDisabled()
+  await sheet.getByRole('button', { name: 'close' }).click()
+
+  const afar = { ...file, key: `afar${Date.now()}`, name: `${name} from afar` }
+  await bring({ name: 'afar.json', text: JSON.stringify(afar) })
+  await expect(sheet.getByRole('listitem')).toHaveText(/new, 1 version/)
+  await sheet.getByRole('button', { name: 'Take 1 recipe' }).click()
+  await expect(sheet).toBeHidden()
+  await expect(article(page, `${name} from afar`)).toBeVisible()
+})
+
+test('the shelf is ordered, scrolled through and compared side by side', async ({ page }) => {
+  await page.goto('/shelf')
+  const articles = page.getByRole('article')
+  await expect(articles.first()).toBeVisible()
+  // Only what is in view is in the page.
+  expect(await articles.count()).toBeLessThan(40)
+  const region = page.getByRole('region', { name: 'Recipes' })
+  await region.evaluate((el) => el.scrollTo(0, el.scrollHeight))
+  await expect(article(page, 'Newsreel')).toBeVisible()
+  const choose = async (list: string, what: string): Promise<void> => {
+    await page.locator(`.n-select[aria-label="${list}"], [aria-label="${list}"]`).first().click()
+    await page.locator('.n-base-select-option').getByText(what, { exact: true }).click()
+  }
+  await choose('Order', 'most coloured first')
+  await expect(page.getByRole('heading', { level: 2 })).toHaveText('most coloured first')
+  const names = () => articles.evaluateAll((list) => list.slice(0, 6).map((a) => a.getAttribute('aria-label')))
+  const coloured = await names()
+  await choose('Order', 'lightest first')
+  await expect.poll(names).not.toEqual(coloured)
+  for (const n of [0, 1]) await articles.nth(n).getByRole('checkbox').click()
+  await page.getByRole('button', { name: 'See 2 side by side' }).click()
+  const dialog = page.getByRole('dialog', { name: 'Side by side' })
+  await expect(dialog.getByRole('img', { name: /on the shot/ })).toHaveCount(2)
+  await expect(dialog.getByRole('img', { name: /grey wedge/ })).toHaveCount(2)
 })

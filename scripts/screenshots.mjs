@@ -56,6 +56,32 @@ const VIEWS = {
     await page.locator('[data-bath]').nth(1).locator('.tray').click()
     await page.waitForTimeout(3000)
   },
+  sheet: async (page) => {
+    await page.setViewportSize({ width: 1280, height: 1150 })
+    await page.goto('/sheet/sepia?shot=3')
+    await page.locator('.paper').waitFor()
+    await page.waitForTimeout(2500)
+  },
+  match: async (page) => {
+    await open(page, 'Keeper and apprentice')
+    await page.getByRole('button', { name: 'Add a trial' }).click()
+    await page.getByText('Fitted to a reference').click()
+    const dialog = page.getByRole('dialog')
+    await dialog.locator('.n-select').first().click()
+    await page.locator('.n-base-select-option').filter({ hasText: 'shot Dawn fog' }).click()
+    await dialog.getByRole('button', { name: 'Fit', exact: true }).click()
+    await dialog.getByRole('button', { name: 'Take it as' }).waitFor({ timeout: 60_000 })
+    await page.waitForTimeout(800)
+  },
+  look: async (page) => {
+    await open(page, 'Keeper and apprentice')
+    await page.getByRole('button', { name: 'Render', exact: true }).click()
+    await page.getByText('The look as a file').click()
+    await page.getByRole('button', { name: 'Make and measure' }).click()
+    await page.getByText('on this frame').waitFor({ timeout: 60_000 })
+    await page.mouse.move(5, 700)
+    await page.waitForTimeout(800)
+  },
   keys: async (page) => {
     await open(page, 'Dawn fog')
     await press(page, '?')

@@ -1,5 +1,5 @@
 /** What a fit tells after each step. */
-export interface FitStep {
+interface FitStep {
   readonly step: number
   readonly cost: number
 }

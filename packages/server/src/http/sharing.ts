@@ -1,4 +1,4 @@
-import { newId, stateOfShared, type Recipe, type SharedRecipe, type SharedState } from '@fogbath/core'
+import { SHARED_FORM, newId, stateOfShared, type Recipe, type SharedRecipe, type SharedState } from '@fogbath/core'
 import type { Transaction } from 'sequelize'
 import { KeptRecipe, RecipeVersion } from '../db/models'
 import { findRow } from '../db/rows'
@@ -121,7 +121,7 @@ async function fileOf(id: number, picture: string | null): Promise<SharedRecipe>
   const { key, name, sentence, maker, notes, tags } = await findRow(KeptRecipe, id, 'recipe')
   const versions = await RecipeVersion.findAll({ where: { keptRecipeId: id }, order: [['number', 'ASC']] })
   return {
-    ...{ form: 2, key, name, sentence, notes, maker, tags: [...tags], picture },
+    ...{ form: SHARED_FORM, key, name, sentence, notes, maker, tags: [...tags], picture },
     versions: versions.map(({ recipe, changes, createdAt }) => ({
       ...{ recipe, changes: [...changes], made: createdAt.toISOString() },
     })),

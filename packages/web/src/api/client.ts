@@ -1,10 +1,15 @@
-import type { HistoryChange, KeptStep, Recipe } from '@fogbath/core'
+import type { HistoryChange, KeptStep, Recipe, SharedRecipe } from '@fogbath/core'
+import type { RecipeFile } from '../shelf/files'
 import type {
   BackupPreview,
   ListedProduction,
   Medium,
   Page,
+  KeptMask,
   KeptRecipe,
+  LookedFile,
+  RecipeUse,
+  SharedFiles,
   Production,
   Proof,
   Render,
@@ -49,6 +54,9 @@ async function call<T>(method: string, path: string, body?: unknown): Promise<T>
 
 const behind = (id?: number): string => (id === undefined ? '' : `?before=${id}`)
 
+/** What is written about a recipe. */
+export type KeptTexts = 'name' | 'sentence' | 'maker' | 'notes' | 'tags'
+
 type Change<T> = Partial<Omit<T, 'id' | 'revision'>> & { revision: number }
 
 export const api = {
@@ -72,11 +80,20 @@ export const api = {
     call<Trial[]>('PUT', '/lines', { lines }),
   deleteTrial: (t: Trial) => call<void>('DELETE', `/trials/${t.id}?revision=${t.revision}`),
   shelf: () => call<KeptRecipe[]>('GET', '/shelf'),
-  keepRecipe: (kept: Pick<KeptRecipe, 'name' | 'sentence' | 'tags' | 'recipe'>) =>
-    call<KeptRecipe>('POST', '/shelf', kept),
+  shelfUses: () => call<RecipeUse[]>('GET', '/shelf/uses'),
+  recipeFile: (id: number) => call<SharedRecipe>('GET', `/shelf/${id}/file`),
+  previewFiles: (files: readonly RecipeFile[]) => call<LookedFile[]>('POST', '/shelf/preview', { files }),
+  importFiles: (files: readonly (RecipeFile & { beside: boolean })[]) =>
+    call<{ taken: number }>('POST', '/shelf/import', { files }),
+  sharedFiles: () => call<SharedFiles>('GET', '/shared'),
+  share: (id: number, picture: string | null) => call<{ file: string }>('POST', `/shelf/${id}/share`, { picture }),
+  masks: () => call<KeptMask[]>('GET', '/masks'),
+  changeMask: (id: number, change: Change<Pick<KeptMask, 'id' | 'revision' | 'name' | 'archived'>>) =>
+    call<KeptMask>('PATCH', `/masks/${id}`, change),
+  keepRecipe: (kept: Pick<KeptRecipe, KeptTexts | 'recipe'>) => call<KeptRecipe>('POST', '/shelf', kept),
   changeKept: (
     id: number,
-    change: Change<Pick<KeptRecipe, 'id' | 'revision' | 'name' | 'sentence' | 'tags' | 'favourite' | 'archived'>>,
+    change: Change<Pick<KeptRecipe, 'id' | 'revision' | KeptTexts | 'favourite' | 'archived'>>,
   ) => call<KeptRecipe>('PATCH', `/shelf/${id}`, change),
   addVersion: (id: number, revision: number, recipe: Recipe) =>
     call<KeptRecipe>('POST', `/shelf/${id}/versions`, { revision, recipe }),

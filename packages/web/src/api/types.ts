@@ -1,4 +1,4 @@
-import type { Marks, Recipe, Trims } from '@fogbath/core'
+import type { Marks, Mask, Recipe, SharedRecipe, SharedState, Trims } from '@fogbath/core'
 
 /** What the server sends; see packages/server/src/http. */
 interface MediumInfo {
@@ -38,6 +38,8 @@ export interface KeptRecipe {
   key: string
   name: string
   sentence: string
+  maker: string
+  notes: string
   tags: string[]
   favourite: boolean
   archived: boolean
@@ -46,6 +48,34 @@ export interface KeptRecipe {
   recipe: Recipe
   /** Newest first; what became of the version before, in words. */
   versions: { number: number; changes: string[]; createdAt: string }[]
+}
+/** How often a line of some id is on shots, and when one of them was changed last. */
+export interface RecipeUse {
+  id: string
+  uses: number
+  last: string
+}
+/** A file of a recipe, and what it is to the shelf. */
+export interface LookedFile {
+  file: string
+  name: string | null
+  state: SharedState | 'broken'
+  versions: number
+  own: number
+  problem: string | null
+}
+export interface SharedFiles {
+  folder: string | null
+  files: (LookedFile & { recipe: SharedRecipe | null })[]
+}
+export interface KeptMask {
+  id: number
+  revision: number
+  key: string
+  name: string
+  mask: Mask
+  archived: boolean
+  createdAt: string
 }
 export interface Shot {
   id: number

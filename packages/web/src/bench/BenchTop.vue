@@ -7,7 +7,6 @@ import {
   LayoutSidebarRightCollapse,
   LayoutSidebarRightExpand,
 } from '@vicons/tabler'
-import { asNewLine } from '@fogbath/core'
 import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import IconButton from '../components/IconButton.vue'
@@ -19,6 +18,7 @@ import { useShelfStore } from '../stores/shelf'
 import DeliverLook from '../components/DeliverLook.vue'
 import KeepRecipe from './KeepRecipe.vue'
 import { keyOf } from './keys'
+import NewerVersion from './NewerVersion.vue'
 import { sourceOf } from './source'
 import TrialTabs from './TrialTabs.vue'
 import type { useProofs } from './useProofs'
@@ -30,11 +30,6 @@ const bench = useBenchStore()
 const shelf = useShelfStore()
 onMounted(() => void shelf.load().catch(() => undefined))
 const keeping = ref(false)
-/** The newest version of the recipe on the line, where the line carries an older one. */
-const newer = computed(() => {
-  const origin = shelf.originOf(bench.recipe)
-  return origin && origin.number < origin.row.latest ? origin.row : null
-})
 const look = useLookStore()
 
 const delivering = ref(false)
@@ -97,15 +92,7 @@ const troubled = computed(() => ['offline', 'conflict', 'refused'].includes(benc
         @click="bench.redo"
       />
       <span class="save" :class="{ warn: troubled }" role="status" :title="bench.saveMessage">{{ saveText }}</span>
-      <button
-        v-if="newer"
-        class="word"
-        type="button"
-        :title="`${newer.name} is at version ${newer.latest}: ${newer.versions[0]?.changes.join('; ')}. Takes it over; trims stay, undo brings the line back.`"
-        @click="bench.change(asNewLine(newer.recipe))"
-      >
-        newer version there
-      </button>
+      <NewerVersion />
       <button class="word" type="button" title="Keep this line as a recipe on the shelf" @click="keeping = true">
         keep recipe
       </button>

@@ -1,20 +1,24 @@
 <script setup lang="ts">
 import { describeChanges } from '@fogbath/core'
-import { NButton } from 'naive-ui'
-import { computed, ref, watch } from 'vue'
+import { useStorage } from '@vueuse/core'
+import { NButton, NCheckbox } from 'naive-ui'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { complain } from '../components/complain'
 import SheetDialog from '../components/SheetDialog.vue'
 import { useBenchStore } from '../stores/bench'
 import RecipeTexts from '../shelf/RecipeTexts.vue'
-import { tagsIn, useShelfStore } from '../stores/shelf'
+import { useShelfStore, type Texts } from '../stores/shelf'
 
 /** Keeps the line on the shelf: as a recipe of its own, or as the newest version of the one that it came from. */
 const show = defineModel<boolean>('show', { required: true })
 const bench = useBenchStore()
 const shelf = useShelfStore()
-const name = ref('')
-const sentence = ref('')
-const tags = ref('')
+/** Who keeps recipes on this machine. */
+const maker = useStorage('fogbath.maker', '')
+const texts = shallowRef<Texts>({ name: '', sentence: '', maker: '', notes: '', tags: [] })
+/** Only what is chosen in the line becomes the recipe. */
+const chosenOnly = ref(false)
+const several = computed(() => bench.baths.length > 0 && bench.baths.length < bench.recipe.baths.length)
 const busy = ref(false)
 const origin = computed(() => shelf.originOf(bench.recipe))
 /** What became of the newest version; empty where the line does the same. */
@@ -22,18 +26,17 @@ const changes = computed(() => (origin.value ? describeChanges(origin.value.row.
 
 watch(show, (now) => {
   if (!now) return
-  name.value = ''
-  sentence.value = ''
-  tags.value = origin.value?.row.tags.join(', ') ?? ''
+  texts.value = { name: '', sentence: '', maker: maker.value, notes: '', tags: origin.value?.row.tags ?? [] }
+  chosenOnly.value = false
   void shelf.load().catch(complain)
 })
 
-async function finish(work: () => Promise<{ id: string; name: string; summary: string }>): Promise<void> {
+async function finish(work: () => Promise<{ id: string; name: string; summary: string }>, whole = true): Promise<void> {
   busy.value = true
   try {
     const { id, name: called, summary } = await work()
     // The line goes on as it is; from here on it knows where it is kept.
-    bench.change({ ...bench.recipe, id, name: called, summary })
+    if (whole) bench.change({ ...bench.recipe, id, name: called, summary })
     show.value = false
   } catch (error) {
     complain(error)
@@ -41,10 +44,12 @@ async function finish(work: () => Promise<{ id: string; name: string; summary: s
     busy.value = false
   }
 }
-const keepNew = () =>
-  finish(() =>
-    shelf.keep({ name: name.value.trim(), sentence: sentence.value.trim(), tags: tagsIn(tags.value) }, bench.recipe),
-  )
+function keepNew(written: Texts): Promise<void> {
+  maker.value = written.maker
+  const part = chosenOnly.value && several.value
+  const line = part ? { ...bench.recipe, baths: [...bench.baths] } : bench.recipe
+  return finish(() => shelf.keep(written, line), !part)
+}
 const keepVersion = () => finish(() => shelf.addVersion(origin.value!.row, bench.recipe))
 </script>
 
@@ -64,14 +69,10 @@ const keepVersion = () => finish(() => shelf.addVersion(origin.value!.row, bench
         >Keep as version {{ origin.row.latest + 1 }}</NButton
       >
     </section>
-    <RecipeTexts
-      v-model:name="name"
-      v-model:sentence="sentence"
-      v-model:tags="tags"
-      action="Keep as a recipe"
-      :busy="busy"
-      @done="keepNew"
-    />
+    <NCheckbox v-if="several" v-model:checked="chosenOnly"
+      >only the chosen {{ bench.baths.length === 1 ? 'bath' : `${bench.baths.length} baths` }}</NCheckbox
+    >
+    <RecipeTexts :texts="texts" action="Keep as a recipe" :busy="busy" @done="keepNew" />
   </SheetDialog>
 </template>
 

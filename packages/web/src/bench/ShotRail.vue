@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { NButton, useMessage } from 'naive-ui'
+import { storeToRefs } from 'pinia'
 import { computed, onBeforeUnmount, ref, shallowReactive, type Component } from 'vue'
 import { watchEach } from '../components/watchEach'
 import { useRouter } from 'vue-router'
@@ -18,7 +19,7 @@ const emit = defineEmits<{ match: [shotId: number] }>()
 const bench = useBenchStore()
 const router = useRouter()
 const message = useMessage()
-const marked = ref<number[]>([])
+const { markedShots: marked } = storeToRefs(bench)
 const pictures = shallowReactive(new Map<number, { key: string; url: string }>())
 let ended = false
 

@@ -15,6 +15,7 @@ import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
 import { startEngines } from '../workers/engine'
 import type { Wanted } from '../workers/side'
 import { wordsOf } from './complain'
+import { fileName, saveFile } from './save'
 import SheetDialog from './SheetDialog.vue'
 
 /** A look as a file: made by a worker, measured, and only then saved. */
@@ -83,13 +84,7 @@ async function make(): Promise<void> {
   }
 }
 
-function save(): void {
-  const link = document.createElement('a')
-  link.href = URL.createObjectURL(new Blob([made.value!.text], { type: 'text/plain' }))
-  link.download = `${props.recipe.name.replace(/[^\p{L}\p{N} _-]+/gu, '').trim() || 'look'}.${format.value}`
-  link.click()
-  URL.revokeObjectURL(link.href)
-}
+const save = (): void => saveFile(made.value!.text, 'text/plain', `${fileName(props.recipe.name)}.${format.value}`)
 </script>
 
 <template>

@@ -1,34 +1,60 @@
 <script setup lang="ts">
 import { NButton, NInput } from 'naive-ui'
+import { ref, watch } from 'vue'
+import { tagsIn, type Texts } from '../stores/shelf'
 
-/** Name, sentence and tags of a recipe on the shelf. */
-defineProps<{ action: string; busy: boolean }>()
-const name = defineModel<string>('name', { required: true })
-const sentence = defineModel<string>('sentence', { required: true })
-const tags = defineModel<string>('tags', { required: true })
-const emit = defineEmits<{ done: [] }>()
+/** What is written about a recipe on the shelf: name, sentence, tags, who made it, notes. */
+const props = defineProps<{ action: string; busy: boolean; texts: Texts }>()
+const emit = defineEmits<{ done: [texts: Texts] }>()
+
+const written = ref({ ...props.texts, tags: '' })
+watch(
+  () => props.texts,
+  (now) => (written.value = { ...now, tags: now.tags.join(', ') }),
+  { immediate: true },
+)
+function finish(): void {
+  const { name, sentence, maker, notes, tags } = written.value
+  if (!name.trim()) return
+  emit('done', { name: name.trim(), sentence: sentence.trim(), maker: maker.trim(), notes, tags: tagsIn(tags) })
+}
+const named = (name: string) => ({ 'aria-label': name })
 </script>
 
 <template>
-  <form @submit.prevent="name.trim() && emit('done')">
+  <form @submit.prevent="finish">
     <label
       >Name<NInput
-        v-model:value="name"
+        v-model:value="written.name"
         placeholder=""
         maxlength="80"
-        :input-props="{ 'aria-label': 'Name of the recipe' }"
+        :input-props="named('Name of the recipe')"
     /></label>
     <label
       >One sentence<NInput
-        v-model:value="sentence"
+        v-model:value="written.sentence"
         placeholder=""
         maxlength="300"
-        :input-props="{ 'aria-label': 'What is to be seen, in one sentence' }"
+        :input-props="named('What is to be seen, in one sentence')"
     /></label>
+    <div class="pair">
+      <label
+        >Tags, with commas between<NInput v-model:value="written.tags" placeholder="" :input-props="named('Tags')"
+      /></label>
+      <label
+        >Made by<NInput v-model:value="written.maker" placeholder="" maxlength="80" :input-props="named('Made by')"
+      /></label>
+    </div>
     <label
-      >Tags, with commas between<NInput v-model:value="tags" placeholder="" :input-props="{ 'aria-label': 'Tags' }"
+      >Notes<NInput
+        v-model:value="written.notes"
+        type="textarea"
+        placeholder=""
+        maxlength="2000"
+        :autosize="{ minRows: 2, maxRows: 6 }"
+        :input-props="named('Notes')"
     /></label>
-    <NButton type="primary" attr-type="submit" :disabled="!name.trim() || busy">{{ action }}</NButton>
+    <NButton type="primary" attr-type="submit" :disabled="!written.name.trim() || busy">{{ action }}</NButton>
   </form>
 </template>
 
@@ -41,6 +67,12 @@ form {
 label {
   display: grid;
   gap: 3px;
+  width: 100%;
+}
+.pair {
+  display: grid;
+  gap: 10px;
+  grid-template-columns: 1fr 1fr;
   width: 100%;
 }
 </style>

@@ -1,54 +1,90 @@
 <script setup lang="ts">
-import { Archive, ArrowBackUp, Pencil, Star, StarOff } from '@vicons/tabler'
-import { useIntersectionObserver } from '@vueuse/core'
-import { computed, ref } from 'vue'
-import type { Shot } from '../api/types'
+import { Dots, Star, StarOff } from '@vicons/tabler'
+import { NCheckbox, NDropdown, NPopover } from 'naive-ui'
+import { computed, onMounted, ref } from 'vue'
+import { watchEach } from '../components/watchEach'
 import IconButton from '../components/IconButton.vue'
-import ShotStill from '../components/ShotStill.vue'
+import TimeAgo from '../components/TimeAgo.vue'
+import type { SmallPictures } from '../components/pictures'
+import type { Wanted } from '../workers/side'
 import type { ShelfEntry } from './entries'
 
-/** A recipe on a shot's frame, drawn once it has come into view; what can be done with one's own stands below. */
-const props = defineProps<{ entry: ShelfEntry; shot: Shot | undefined }>()
-const emit = defineEmits<{ favourite: []; rename: []; archive: [] }>()
-const root = ref<HTMLElement | null>(null)
-const seen = ref(false)
-useIntersectionObserver(root, ([entry]) => (seen.value ||= entry?.isIntersecting ?? false), { rootMargin: '120px' })
+/** What can be done with a recipe from its menu. */
+export type TileAction = 'rename' | 'copy' | 'archive' | 'file' | 'share' | 'sheet' | 'look'
+
+/** A recipe on a shot's frame, with what can be done with it below. It is there only while it is in view. */
+const props = defineProps<{
+  entry: ShelfEntry
+  wanted: Wanted | null
+  pictures: SmallPictures
+  beside: boolean
+  shares: boolean
+}>()
+const emit = defineEmits<{ favourite: []; beside: [on: boolean]; act: [action: TileAction] }>()
+const canvas = ref<HTMLCanvasElement | null>(null)
 const kept = computed(() => props.entry.kept)
+
+async function draw(): Promise<void> {
+  const { wanted } = props
+  const picture = wanted && (await props.pictures.get(wanted))
+  if (!picture || wanted !== props.wanted || !canvas.value) return
+  ;[canvas.value.width, canvas.value.height] = [picture.width, picture.height]
+  canvas.value.getContext('2d')!.drawImage(picture, 0, 0)
+}
+onMounted(draw)
+watchEach(() => [props.wanted], draw)
+
+const menu = computed(() => [
+  ...(kept.value ? [{ key: 'rename', label: 'Name, sentence, tags, notes' }] : []),
+  { key: 'copy', label: kept.value ? 'Copy' : 'Copy to your own' },
+  { key: 'sheet', label: 'Process sheet' },
+  { key: 'look', label: 'The look as a file (.clf, .cube, .cdl) ...' },
+  ...(kept.value ? [{ key: 'file', label: 'The recipe as a file (.json)' }] : []),
+  ...(kept.value && props.shares ? [{ key: 'share', label: 'Put into the shared folder' }] : []),
+  ...(kept.value ? [{ key: 'archive', label: kept.value.archived ? 'Restore' : 'Archive' }] : []),
+])
+const act = (key: string): void => emit('act', key as TileAction)
 </script>
 
 <template>
-  <article ref="root" :data-recipe="entry.key" :aria-label="entry.name">
-    <ShotStill v-if="seen && shot" :shot="shot" :width="384" :recipe="{ ...entry.recipe, name: entry.name }" />
-    <div v-else class="blank" />
-    <h3>{{ entry.name }}</h3>
-    <p class="quiet">{{ entry.sentence }}</p>
-    <template v-if="kept">
-      <p v-if="kept.tags.length" class="quiet">{{ kept.tags.join(' · ') }}</p>
-      <div class="do">
-        <details>
-          <summary class="word">version {{ kept.latest }}</summary>
-          <ol reversed>
-            <li v-for="v in kept.versions" :key="v.number">
-              {{ v.changes.length ? v.changes.join('; ') : 'as it was first kept' }}
-            </li>
-          </ol>
-        </details>
-        <IconButton
-          :icon="kept.favourite ? StarOff : Star"
-          :name="kept.favourite ? `${kept.name}: no favourite any more` : `${kept.name}: favourite`"
-          :title="kept.favourite ? 'No favourite any more' : 'Favourite: stands first'"
-          :pressed="kept.favourite"
-          @click="emit('favourite')"
-        />
-        <IconButton :icon="Pencil" :name="`Rename ${kept.name}`" title="Name, sentence, tags" @click="emit('rename')" />
-        <IconButton
-          :icon="kept.archived ? ArrowBackUp : Archive"
-          :name="kept.archived ? `Restore ${kept.name}` : `Archive ${kept.name}`"
-          :title="kept.archived ? 'Back on the shelf' : 'Off the shelf; it can be restored'"
-          @click="emit('archive')"
-        />
-      </div>
-    </template>
+  <article :data-recipe="entry.key" :aria-label="entry.name">
+    <canvas ref="canvas" width="16" height="9" role="img" :aria-label="`The frame through ${entry.name}`" />
+    <h3 :title="entry.name">{{ entry.name }}</h3>
+    <p class="quiet sentence" :title="entry.sentence">{{ entry.sentence }}</p>
+    <p class="quiet tags">{{ entry.tags.join(' · ') }}</p>
+    <div class="do">
+      <NCheckbox
+        size="small"
+        :checked="beside"
+        :aria-label="`${entry.name} side by side`"
+        @update:checked="(on: boolean) => emit('beside', on)"
+        >side by side</NCheckbox
+      >
+      <NPopover v-if="kept" trigger="click" placement="bottom" style="max-width: 340px">
+        <template #trigger
+          ><button class="word" type="button">version {{ kept.latest }}</button></template
+        >
+        <p class="quiet">{{ kept.maker ? `Made by ${kept.maker}, ` : 'Made ' }}<TimeAgo :time="kept.createdAt" /></p>
+        <ol reversed :aria-label="`Versions of ${kept.name}`">
+          <li v-for="v in kept.versions" :key="v.number">
+            {{ v.changes.length ? v.changes.join('; ') : 'as it was first kept' }}
+          </li>
+        </ol>
+        <p v-if="kept.notes" class="notes">{{ kept.notes }}</p>
+      </NPopover>
+      <span class="room" />
+      <IconButton
+        v-if="kept"
+        :icon="kept.favourite ? StarOff : Star"
+        :name="kept.favourite ? `${kept.name}: no favourite any more` : `${kept.name}: favourite`"
+        :title="kept.favourite ? 'No favourite any more' : 'Favourite: stands first'"
+        :pressed="kept.favourite"
+        @click="emit('favourite')"
+      />
+      <NDropdown trigger="click" :options="menu" @select="act">
+        <span><IconButton :icon="Dots" :name="`More for ${entry.name}`" title="What can be done with it" /></span>
+      </NDropdown>
+    </div>
   </article>
 </template>
 
@@ -56,33 +92,56 @@ const kept = computed(() => props.entry.kept)
 article {
   min-width: 0;
 }
-.blank {
+canvas {
   aspect-ratio: 16 / 9;
   background: var(--raised);
+  display: block;
+  object-fit: contain;
+  width: 100%;
 }
 h3 {
   font-size: 14px;
-  margin: 5px 0 1px;
+  line-height: 20px;
+  margin: 4px 0 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 }
 p {
   font-size: 13px;
-  line-height: 1.25;
-  margin: 0 0 2px;
+  line-height: 16px;
+  margin: 0;
+}
+.sentence {
+  -webkit-box-orient: vertical;
+  display: -webkit-box;
+  height: 32px;
+  -webkit-line-clamp: 2;
+  overflow: hidden;
+}
+.tags {
+  height: 16px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 }
 .do {
-  align-items: start;
+  align-items: center;
   display: flex;
-  gap: 4px;
+  gap: 8px;
+  height: 30px;
 }
-details {
+.room {
   flex: 1;
-  font-size: 13px;
-}
-summary {
-  cursor: pointer;
 }
 ol {
   margin: 4px 0;
   padding-left: 22px;
+}
+.notes {
+  border-top: 1px solid var(--line);
+  margin-top: 6px;
+  padding-top: 6px;
+  white-space: pre-wrap;
 }
 </style>

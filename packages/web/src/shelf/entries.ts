@@ -1,5 +1,5 @@
-import type { Recipe } from '@fogbath/core'
-import type { KeptRecipe } from '../api/types'
+import { measuresOf, type Recipe } from '@fogbath/core'
+import type { KeptRecipe, RecipeUse } from '../api/types'
 
 /** A recipe as the shelf shows it; `kept` for one's own. */
 export interface ShelfEntry {
@@ -18,22 +18,41 @@ const shippedEntry = (recipe: Recipe): ShelfEntry => ({
   ...{ key: recipe.id, name: recipe.name, sentence: recipe.summary, tags: recipe.tags, recipe, kept: null },
 })
 
+/** By what the shelf can be put in order. */
+export const ORDERS = {
+  families: 'by families',
+  used: 'lately used first',
+  made: 'lately made first',
+  colour: 'most coloured first',
+  light: 'lightest first',
+} as const
+export type Order = keyof typeof ORDERS
+
 export interface Sought {
   readonly search: string
+  /** A tag that all have, or null. */
+  readonly tag: string | null
   /** Whether what was archived is looked through, in place of what was not. */
   readonly archived: boolean
+  readonly order: Order
 }
 
-/** One's own recipes, favourites first and then the newest, before those that come with the program, by their first tag. */
+export interface Group {
+  readonly title: string
+  readonly list: readonly ShelfEntry[]
+}
+
+/** What was found, one's own first and the others by their first tag, or all of it in an order. */
 export function groupsOf(
   shipped: readonly Recipe[],
   kept: readonly KeptRecipe[],
-  { search, archived }: Sought,
-): { title: string; list: readonly ShelfEntry[] }[] {
+  uses: readonly RecipeUse[],
+  { search, tag, archived, order }: Sought,
+): Group[] {
   const words = search.toLowerCase().split(/\s+/).filter(Boolean)
   const found = (e: ShelfEntry): boolean => {
     const text = `${e.name} ${e.sentence} ${e.tags.join(' ')}`.toLowerCase()
-    return words.every((word) => text.includes(word))
+    return words.every((word) => text.includes(word)) && (tag === null || e.tags.includes(tag))
   }
   const own = kept
     .filter((row) => row.archived === archived)
@@ -41,10 +60,61 @@ export function groupsOf(
     .map(keptEntry)
     .filter(found)
   const others = archived ? [] : shipped.map(shippedEntry).filter(found)
-  const titles = [...new Set(others.map((e) => e.tags[0] ?? ''))]
-  const groups = [
-    { title: archived ? 'Archived' : 'Your own', list: own },
-    ...titles.map((title) => ({ title, list: others.filter((e) => (e.tags[0] ?? '') === title) })),
-  ]
+  const groups =
+    order === 'families'
+      ? [{ title: archived ? 'Archived' : 'Your own', list: own }, ...families(others)]
+      : [{ title: ORDERS[order], list: inOrder([...own, ...others], order, uses) }]
   return groups.filter(({ list }) => list.length > 0)
 }
+
+function families(list: readonly ShelfEntry[]): Group[] {
+  const titles = [...new Set(list.map((e) => e.tags[0] ?? ''))]
+  return titles.map((title) => ({ title, list: list.filter((e) => (e.tags[0] ?? '') === title) }))
+}
+
+function inOrder(
+  list: readonly ShelfEntry[],
+  order: Exclude<Order, 'families'>,
+  uses: readonly RecipeUse[],
+): ShelfEntry[] {
+  const rank = (e: ShelfEntry): number => {
+    if (order === 'used') return lastUse(e, uses)
+    if (order === 'made') return e.kept ? Date.parse(e.kept.versions[0]?.createdAt ?? '') || 0 : 0
+    const { colourfulness, lightness } = measured(e.recipe)
+    return order === 'colour' ? colourfulness : lightness
+  }
+  return [...list]
+    .map((e) => [e, rank(e)] as const)
+    .sort((a, b) => b[1] - a[1])
+    .map(([e]) => e)
+}
+
+/** When a shot was last given the recipe, in any version, or changed it; 0 for never. */
+const lastUse = ({ key, kept }: ShelfEntry, uses: readonly RecipeUse[]): number =>
+  uses.reduce(
+    (last, { id, last: at }) =>
+      (kept ? id.startsWith(`shelf-${key}-`) : id === key) ? Math.max(last, Date.parse(at)) : last,
+    0,
+  )
+
+const measures = new WeakMap<Recipe, ReturnType<typeof measuresOf>>()
+function measured(recipe: Recipe): ReturnType<typeof measuresOf> {
+  const known = measures.get(recipe) ?? measuresOf(recipe)
+  measures.set(recipe, known)
+  return known
+}
+
+/** All tags that are there, in the order of the alphabet. */
+export const tagsOf = (shipped: readonly Recipe[], kept: readonly KeptRecipe[]): string[] =>
+  [...new Set([...shipped, ...kept].flatMap((r) => r.tags))].sort((a, b) => a.localeCompare(b))
+
+/** A row of the list: a heading, or so many tiles beside each other. */
+export type Row = { readonly title: string } | { readonly tiles: readonly ShelfEntry[] }
+
+export const rowsOf = (groups: readonly Group[], across: number): Row[] =>
+  groups.flatMap(({ title, list }) => [
+    { title },
+    ...Array.from({ length: Math.ceil(list.length / across) }, (_, i) => ({
+      tiles: list.slice(i * across, (i + 1) * across),
+    })),
+  ])

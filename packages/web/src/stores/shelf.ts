@@ -1,7 +1,7 @@
 import type { Recipe } from '@fogbath/core'
 import { defineStore } from 'pinia'
 import { computed, shallowRef } from 'vue'
-import { api } from '../api/client'
+import { api, type KeptTexts } from '../api/client'
 import type { KeptRecipe } from '../api/types'
 
 /** Tags as they are typed, with commas between. */
@@ -14,7 +14,7 @@ export const tagsIn = (text: string): string[] => [
   ),
 ]
 
-type Texts = Pick<KeptRecipe, 'name' | 'sentence' | 'tags'>
+export type Texts = Pick<KeptRecipe, KeptTexts>
 
 /** Recipes of one's own, as the server has them. */
 export const useShelfStore = defineStore('shelf', () => {

@@ -1,33 +1,58 @@
 <script setup lang="ts">
 import { SHIPPED_RECIPES } from '@fogbath/core'
-import { NCheckbox, NInput, NSelect } from 'naive-ui'
-import { computed, onMounted, ref, shallowRef } from 'vue'
+import { useElementSize, useVirtualList } from '@vueuse/core'
+import { NButton, NCheckbox, NInput, NSelect } from 'naive-ui'
+import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue'
 import { api } from '../api/client'
-import type { KeptRecipe, Shot } from '../api/types'
+import type { RecipeUse, Shot } from '../api/types'
+import { sourceOf } from '../bench/source'
 import { wordsOf } from '../components/complain'
+import DeliverLook from '../components/DeliverLook.vue'
 import NamedSlider from '../components/NamedSlider.vue'
+import { SmallPictures } from '../components/pictures'
 import SheetDialog from '../components/SheetDialog.vue'
 import TopBar from '../components/TopBar.vue'
-import { groupsOf } from '../shelf/entries'
+import BesideDialog from '../shelf/BesideDialog.vue'
+import BringFiles from '../shelf/BringFiles.vue'
+import KeptMasks from '../shelf/KeptMasks.vue'
 import RecipeTexts from '../shelf/RecipeTexts.vue'
+import SharedFolder from '../shelf/SharedFolder.vue'
 import ShelfTile from '../shelf/ShelfTile.vue'
-import { tagsIn, useShelfStore } from '../stores/shelf'
+import { ORDERS, groupsOf, rowsOf, tagsOf, type Order, type ShelfEntry } from '../shelf/entries'
+import { useBringing } from '../shelf/useBringing'
+import { useTileActions } from '../shelf/useTileActions'
+import { useShelfStore } from '../stores/shelf'
+import { startEngines } from '../workers/engine'
+import type { Wanted } from '../workers/side'
 
 /** Every recipe as a picture of a shot: one's own with their versions, and those that come with the program. */
 const shelf = useShelfStore()
 const shots = shallowRef<readonly Shot[]>([])
+const uses = shallowRef<readonly RecipeUse[]>([])
 const shotId = ref<number | null>(null)
 const search = ref('')
+const tag = ref<string | null>(null)
+const order = ref<Order>('families')
 const archived = ref(false)
-/** Width of the pictures, CSS pixels. */
+/** Width that the pictures have at least, CSS pixels. */
 const USUAL = 230
 const size = ref(USUAL)
 const problem = ref('')
+const shares = ref(false)
+const folder = ref<InstanceType<typeof SharedFolder> | null>(null)
+
+const engines = startEngines(1)
+const pictures = new SmallPictures(() => engines.picture)
+onUnmounted(() => {
+  pictures.end()
+  engines.end()
+})
 
 async function load(): Promise<void> {
   try {
-    const [{ items }] = await Promise.all([api.productions(), shelf.load()])
+    const [{ items }, used] = await Promise.all([api.productions(), api.shelfUses(), shelf.load()])
     shots.value = items.flatMap((p) => p.shots)
+    uses.value = used
     shotId.value ??= shots.value[0]?.id ?? null
     problem.value = ''
   } catch (error) {
@@ -38,100 +63,226 @@ onMounted(load)
 
 const shot = computed(() => shots.value.find((s) => s.id === shotId.value))
 const choices = computed(() => shots.value.map((s) => ({ value: s.id, label: s.name })))
-const groups = computed(() => groupsOf(SHIPPED_RECIPES, shelf.kept, { search: search.value, archived: archived.value }))
+const orders = Object.entries(ORDERS).map(([value, label]) => ({ value, label }))
+const tags = computed(() => tagsOf(SHIPPED_RECIPES, shelf.kept).map((t) => ({ value: t, label: t })))
+const groups = computed(() =>
+  groupsOf(SHIPPED_RECIPES, shelf.kept, uses.value, {
+    ...{ search: search.value, tag: tag.value, archived: archived.value, order: order.value },
+  }),
+)
 const hasArchived = computed(() => shelf.kept.some((row) => row.archived))
 
-async function change(row: KeptRecipe, what: Parameters<typeof shelf.change>[1]): Promise<void> {
-  problem.value = await shelf.change(row, what).then(() => '', wordsOf)
-  // With the last one restored there is nothing archived left to look at.
-  archived.value &&= hasArchived.value
+/** Tiles beside each other, and the heights of rows: only rows in view are in the page. */
+const GAP = 12
+const TEXTS = 118
+const HEAD = 40
+const measured = ref<HTMLElement | null>(null)
+const { width } = useElementSize(measured)
+const across = computed(() => Math.max(1, Math.floor((width.value + GAP) / (size.value + GAP))))
+const rows = computed(() => rowsOf(groups.value, across.value))
+const tileHeight = computed(() => (((width.value - GAP * (across.value - 1)) / across.value) * 9) / 16 + TEXTS)
+const { list, containerProps, wrapperProps, scrollTo } = useVirtualList(rows, {
+  itemHeight: (i) => (rows.value[i] && 'tiles' in rows.value[i] ? tileHeight.value : HEAD),
+  overscan: 2,
+})
+watch([search, tag, order, archived], () => scrollTo(0))
+
+/** What tiles show, the same object as long as it is the same. */
+const wanted = computed(() => {
+  const on = shot.value
+  const all = new Map<string, Wanted>()
+  if (on)
+    for (const { list: entries } of groups.value)
+      for (const { key, recipe } of entries)
+        all.set(key, { source: sourceOf(on), frame: on.still, width: 384, recipe, trims: on.trims })
+  return all
+})
+
+const MOST_BESIDE = 4
+const besideKeys = ref<readonly string[]>([])
+const beside = computed(() =>
+  besideKeys.value.flatMap((key) => groups.value.flatMap((g) => g.list).find((e) => e.key === key) ?? []),
+)
+const showBeside = ref(false)
+function setBeside({ key }: ShelfEntry, on: boolean): void {
+  // The one that was ticked first makes room.
+  const others = besideKeys.value.filter((k) => k !== key)
+  besideKeys.value = on ? [...others, key].slice(-MOST_BESIDE) : others
 }
 
-const renamed = shallowRef<KeptRecipe | null>(null)
-const texts = ref({ name: '', sentence: '', tags: '' })
-function rename(row: KeptRecipe): void {
-  renamed.value = row
-  texts.value = { name: row.name, sentence: row.sentence, tags: row.tags.join(', ') }
-}
-async function finish(): Promise<void> {
-  const { name, sentence, tags } = texts.value
-  await change(renamed.value!, { name: name.trim(), sentence: sentence.trim(), tags: tagsIn(tags) })
-  renamed.value = null
-}
+const { act, change, renamed, finishRenaming, delivering, said } = useTileActions({ shot, problem, folder })
+const { bringing, over, drop, pick, picker, done } = useBringing({ problem, reload: load, folder })
+watch(hasArchived, (any) => (archived.value &&= any))
+const measuredOn = computed(() =>
+  shot.value
+    ? { frame: { source: sourceOf(shot.value), frame: shot.value.still }, encoding: shot.value.encoding }
+    : null,
+)
 </script>
 
 <template>
-  <TopBar />
-  <main class="page">
-    <h1>Shelf</h1>
-    <p v-if="problem" role="alert" class="warn">
-      {{ problem }} <button class="word" type="button" @click="load">Try again</button>
-    </p>
-    <div class="how">
-      <NInput
-        v-model:value="search"
-        clearable
-        placeholder="Search: name, sentence, tag"
-        :input-props="{ 'aria-label': 'Search' }"
-      />
-      <NSelect v-model:value="shotId" :options="choices" aria-label="Shot whose frame is shown" placeholder="No shot" />
-      <NamedSlider
-        :value="size"
-        :min="150"
-        :max="420"
-        :step="10"
-        name="Size of the pictures"
-        @change="(v) => (size = v)"
-        @reset="size = USUAL"
-      />
-      <NCheckbox v-if="hasArchived" v-model:checked="archived">archived ones</NCheckbox>
-    </div>
-    <p class="quiet">
-      A line is kept here from the bench, “keep recipe”; there these recipes stand on the board of baths. Nothing is
-      ever deleted.
-    </p>
-    <section v-for="g in groups" :key="g.title" :aria-label="g.title">
-      <h2>{{ g.title }}</h2>
-      <div class="tiles" :style="{ '--tile': `${size}px` }">
-        <ShelfTile
-          v-for="entry in g.list"
-          :key="entry.key"
-          :entry="entry"
-          :shot="shot"
-          @favourite="change(entry.kept!, { favourite: !entry.kept!.favourite })"
-          @archive="change(entry.kept!, { archived: !entry.kept!.archived })"
-          @rename="rename(entry.kept!)"
-        />
+  <div
+    class="shelf"
+    :class="{ over }"
+    @dragover.prevent="over = true"
+    @dragleave.self="over = false"
+    @drop.prevent="drop"
+  >
+    <TopBar />
+    <main>
+      <header>
+        <h1>Shelf</h1>
+        <p v-if="problem" role="alert" class="warn">
+          {{ problem }} <button class="word" type="button" @click="load">Try again</button>
+        </p>
+        <p v-if="said" role="status" class="quiet">{{ said }}</p>
+        <div class="how fields">
+          <NInput
+            v-model:value="search"
+            clearable
+            placeholder="Search: name, sentence, tag"
+            :input-props="{ 'aria-label': 'Search' }"
+          />
+          <NSelect v-model:value="tag" clearable :options="tags" placeholder="Any tag" aria-label="Tag" />
+          <NSelect v-model:value="order" :options="orders" aria-label="Order" />
+          <NSelect
+            v-model:value="shotId"
+            :options="choices"
+            aria-label="Shot whose frame is shown"
+            placeholder="No shot"
+          />
+          <NamedSlider
+            :value="size"
+            :min="150"
+            :max="420"
+            :step="10"
+            name="Size of the pictures"
+            @change="(v) => (size = v)"
+            @reset="size = USUAL"
+          />
+        </div>
+        <div class="more">
+          <NButton
+            size="small"
+            :disabled="beside.length < 2"
+            title="Two to four, ticked below"
+            @click="showBeside = true"
+            >See {{ beside.length || '' }} side by side</NButton
+          >
+          <button
+            class="word"
+            type="button"
+            title="Recipes as .json, or .zip of such files; they can be dropped here too"
+            @click="picker?.click()"
+          >
+            bring recipe files
+          </button>
+          <input ref="picker" type="file" accept=".json,.zip" multiple hidden data-test="recipe-files" @change="pick" />
+          <button
+            class="word"
+            type="button"
+            title="One file of all recipes of your own"
+            :disabled="shelf.there.length === 0"
+            @click="act('file', null)"
+          >
+            all of your own as a file
+          </button>
+          <NCheckbox v-if="hasArchived" v-model:checked="archived">archived ones</NCheckbox>
+        </div>
+        <SharedFolder ref="folder" @bring="(files) => (bringing = files)" @folder="(there) => (shares = there)" />
+        <KeptMasks />
+      </header>
+      <div v-bind="containerProps" class="scroll" tabindex="0" role="region" aria-label="Recipes">
+        <div ref="measured" class="measure" />
+        <div v-bind="wrapperProps">
+          <template v-for="{ data: row, index } in list" :key="index">
+            <h2 v-if="'title' in row" :style="{ height: `${HEAD}px` }">{{ row.title }}</h2>
+            <div v-else class="tiles" :style="{ height: `${tileHeight}px`, '--across': across }">
+              <ShelfTile
+                v-for="entry in row.tiles"
+                :key="entry.key"
+                :entry="entry"
+                :wanted="wanted.get(entry.key) ?? null"
+                :pictures="pictures"
+                :shares="shares"
+                :beside="besideKeys.includes(entry.key)"
+                @beside="(on) => setBeside(entry, on)"
+                @favourite="change(entry.kept!, { favourite: !entry.kept!.favourite })"
+                @act="(what) => act(what, entry)"
+              />
+            </div>
+          </template>
+        </div>
+        <p v-if="groups.length === 0" class="quiet" role="status">Nothing here has these words.</p>
+        <p v-if="shelf.there.length === 0 && groups.length" class="quiet">
+          A line is kept here from the bench, “keep recipe”; there these recipes stand on the board of baths. Nothing is
+          ever deleted.
+        </p>
       </div>
-    </section>
-    <p v-if="groups.length === 0" class="quiet" role="status">Nothing here has these words.</p>
-    <SheetDialog :show="renamed !== null" title="Name, sentence, tags" :width="440" @update:show="renamed = null">
-      <RecipeTexts
-        v-model:name="texts.name"
-        v-model:sentence="texts.sentence"
-        v-model:tags="texts.tags"
-        action="Change"
-        :busy="false"
-        @done="finish"
-      />
+    </main>
+    <SheetDialog :show="renamed !== null" title="Name, sentence, tags" :width="480" @update:show="renamed = null">
+      <RecipeTexts v-if="renamed" :texts="renamed" action="Change" :busy="false" @done="finishRenaming" />
     </SheetDialog>
-  </main>
+    <BesideDialog v-model:show="showBeside" :entries="beside" :shot="shot" />
+    <BringFiles :files="bringing" @done="done" @close="bringing = []" />
+    <DeliverLook
+      v-if="delivering"
+      :show="true"
+      :recipe="delivering.recipe"
+      :on="measuredOn"
+      @update:show="delivering = null"
+    />
+  </div>
 </template>
 
 <style scoped>
+.shelf {
+  display: flex;
+  flex-direction: column;
+  height: 100vh;
+}
+.over {
+  outline: 2px dashed var(--accent);
+  outline-offset: -4px;
+}
+main {
+  display: flex;
+  flex: 1;
+  flex-direction: column;
+  margin: 0 auto;
+  max-width: 1500px;
+  min-height: 0;
+  padding: 14px 24px 0;
+  width: 100%;
+}
 .how {
   align-items: center;
   display: grid;
-  gap: 16px;
-  grid-template-columns: minmax(180px, 320px) minmax(160px, 260px) 160px auto;
-  margin: 12px 0;
+  gap: 12px;
+  grid-template-columns: minmax(160px, 1.4fr) 1fr 1fr 1fr 140px;
+  margin: 8px 0;
+}
+.more {
+  align-items: center;
+  display: flex;
+  gap: 18px;
+  margin-bottom: 6px;
+}
+.scroll {
+  flex: 1;
+  margin: 0 -8px;
+  min-height: 0;
+  padding: 0 8px;
+}
+.measure {
+  height: 0;
 }
 h2 {
-  margin: 20px 0 8px;
+  line-height: 40px;
 }
 .tiles {
   display: grid;
-  gap: 18px 12px;
-  grid-template-columns: repeat(auto-fill, minmax(var(--tile), 1fr));
+  gap: 0 12px;
+  grid-template-columns: repeat(var(--across), minmax(0, 1fr));
 }
 </style>

@@ -9,7 +9,7 @@ import type { Wanted } from '../../workers/side'
 import { sourceOf } from '../source'
 import BoardTile from './BoardTile.vue'
 import { findEntries, groupEntries, keyOfEntry, type Entry } from './entries'
-import { BoardPictures } from './pictures'
+import { SmallPictures } from '../../components/pictures'
 
 /**
  * Everything that can be added, as small live pictures of the current frame, beside the big picture, which shows what is pointed at.
@@ -22,7 +22,7 @@ const shelf = useShelfStore()
 const search = ref('')
 const pointed = shallowRef<Entry | null>(null)
 const root = ref<HTMLElement | null>(null)
-const pictures = new BoardPictures(() => props.side)
+const pictures = new SmallPictures(() => props.side)
 
 const groups = computed(() => groupEntries(findEntries(search.value, shelf.there)))
 const shown = computed(() => groups.value.flatMap((g) => g.list))

@@ -4,13 +4,13 @@ import { ref, watch } from 'vue'
 import FamilyEmblem from '../../components/FamilyEmblem.vue'
 import type { Wanted } from '../../workers/side'
 import type { Entry } from './entries'
-import type { BoardPictures } from './pictures'
+import type { SmallPictures } from '../../components/pictures'
 
 /** One entry of the board: what it makes of the frame, drawn when it comes into view. */
 const props = defineProps<{
   entry: Entry
   wanted: Wanted | null
-  pictures: BoardPictures
+  pictures: SmallPictures
   first: boolean
   current: boolean
 }>()

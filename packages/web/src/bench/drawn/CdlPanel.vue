@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { decisionOf, decisionToCc, readDecision, settingsOfDecision, type Bath } from '@fogbath/core'
+import { decisionFile, readDecision, settingsOfDecision, type Bath } from '@fogbath/core'
 import { wordsOf } from '../../components/complain'
+import { fileName, saveFile } from '../../components/save'
 import { useBenchStore } from '../../stores/bench'
 
 /** Decision lists as files: one is read into the settings, the settings are written as one. */
@@ -9,7 +10,6 @@ const props = defineProps<{ bath: Bath }>()
 const bench = useBenchStore()
 const input = ref<HTMLInputElement | null>(null)
 const problem = ref('')
-const ON = { log: 'ACEScct', video: 'video code values, gamma 2.4', linear: 'scene-linear BT.709' } as const
 
 async function chosen(e: Event): Promise<void> {
   const field = e.target as HTMLInputElement
@@ -26,15 +26,7 @@ async function chosen(e: Event): Promise<void> {
 
 function write(): void {
   const name = bench.shot?.name ?? 'shot'
-  const note = `Acts on ${ON[props.bath.settings['on'] as keyof typeof ON]}.`
-  const url = URL.createObjectURL(
-    new Blob([decisionToCc(decisionOf(props.bath.settings), name, note)], { type: 'text/xml' }),
-  )
-  const link = document.createElement('a')
-  link.href = url
-  link.download = `${name.replace(/[^\p{L}\p{N}-]+/gu, '-')}.cc`
-  link.click()
-  URL.revokeObjectURL(url)
+  saveFile(decisionFile(props.bath, name, 'cc'), 'text/xml', `${fileName(name)}.cc`)
 }
 </script>
 

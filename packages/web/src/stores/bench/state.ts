@@ -49,6 +49,8 @@ export function benchState() {
   const chosen = ref<string | null>(null)
   /** Further baths that are marked together with the chosen one. */
   const marked = ref<readonly string[]>([])
+  /** Shots that are chosen in the rail, by their ids. */
+  const markedShots = ref<readonly number[]>([])
   const tap = ref<number | null>(null)
   const history = shallowRef<History>(EMPTY)
   const frame = ref(0)
@@ -108,6 +110,7 @@ export function benchState() {
     ...{ production, shot, shotThere, waitingShots, waitingLines, trial, recipe, preview, chosen, marked, tap },
     ...{
       history,
+      markedShots,
       frame,
       range,
       chart,

@@ -1,5 +1,5 @@
-import type { Engine } from '../../workers/engine'
-import type { Wanted } from '../../workers/side'
+import type { Engine } from '../workers/engine'
+import type { Wanted } from '../workers/side'
 
 const MOST = 240
 
@@ -7,7 +7,7 @@ const MOST = 240
  * Small pictures made one after the other, the one asked for last first: what has just come into view is what is looked at. Pictures of the
  * same are made once.
  */
-export class BoardPictures {
+export class SmallPictures {
   private readonly made = new Map<string, ImageBitmap>()
   private readonly waiting: { key: string; wanted: Wanted; done: (picture: ImageBitmap | null) => void }[] = []
   private working = false

@@ -1,0 +1,16 @@
+/** A name that every file system takes. */
+export const fileName = (name: string): string =>
+  name
+    .replace(/[^\p{L}\p{N} _-]+/gu, ' ')
+    .replace(/\s+/g, ' ')
+    .trim()
+    .slice(0, 80) || 'recipe'
+
+/** Hands a file to whoever sits before the page. */
+export function saveFile(data: BlobPart, type: string, name: string): void {
+  const link = document.createElement('a')
+  link.href = URL.createObjectURL(new Blob([data], { type }))
+  link.download = name
+  link.click()
+  URL.revokeObjectURL(link.href)
+}

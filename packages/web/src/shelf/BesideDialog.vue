@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import SheetDialog from '../components/SheetDialog.vue'
+import SmallStill from '../components/SmallStill.vue'
+import type { Shot } from '../api/types'
+import { sourceOf } from '../bench/source'
+import type { Wanted } from '../workers/side'
+import type { ShelfEntry } from './entries'
+
+/** Two to four recipes large, on the picture and on the wedge. */
+const props = defineProps<{ entries: readonly ShelfEntry[]; shot: Shot | undefined }>()
+const show = defineModel<boolean>('show', { required: true })
+const pictures = computed(() =>
+  props.entries.map((entry) => {
+    const { shot } = props
+    const trims = shot?.trims
+    const onShot =
+      shot && trims ? { source: sourceOf(shot), frame: shot.still, width: 960, recipe: entry.recipe, trims } : null
+    const wedge = { type: 'chart', chart: 'wedge', encoding: shot?.encoding ?? 'bt1886' } as const
+    const onWedge = trims ? { source: wedge, frame: 0, width: 480, recipe: entry.recipe, trims } : null
+    return { entry, onShot: onShot satisfies Wanted | null, onWedge: onWedge satisfies Wanted | null }
+  }),
+)
+</script>
+
+<template>
+  <SheetDialog v-model:show="show" title="Side by side" :width="1400">
+    <div class="all" :class="{ two: entries.length <= 2 }">
+      <section v-for="{ entry, onShot, onWedge } in pictures" :key="entry.key" :aria-label="entry.name">
+        <SmallStill v-if="onShot" :wanted="onShot" :name="`${entry.name} on the shot`" />
+        <SmallStill v-if="onWedge" class="wedge" :wanted="onWedge" :name="`${entry.name} on the grey wedge`" />
+        <h3>{{ entry.name }}</h3>
+      </section>
+    </div>
+  </SheetDialog>
+</template>
+
+<style scoped>
+.all {
+  display: grid;
+  gap: 10px 14px;
+  grid-template-columns: 1fr 1fr;
+}
+.wedge {
+  height: 40px;
+  margin-top: 3px;
+  overflow: hidden;
+}
+.wedge :deep(canvas) {
+  aspect-ratio: auto;
+  height: 40px;
+  object-fit: fill;
+}
+h3 {
+  font-size: 14px;
+  margin: 3px 0 0;
+}
+</style>

@@ -1,0 +1,94 @@
+import { ref, shallowRef, type Ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { api } from '../api/client'
+import type { KeptRecipe, Shot } from '../api/types'
+import { sourceOf } from '../bench/source'
+import { wordsOf } from '../components/complain'
+import { useShelfStore, type Texts } from '../stores/shelf'
+import { startEngines } from '../workers/engine'
+import { NO_TRIMS, type Recipe, type SharedRecipe } from '@fogbath/core'
+import type { ShelfEntry } from './entries'
+import { saveRecipes } from './files'
+import type { TileAction } from './ShelfTile.vue'
+
+interface Parts {
+  readonly shot: Readonly<Ref<Shot | undefined>>
+  readonly problem: Ref<string>
+  readonly folder: Ref<{ look: () => Promise<void> } | null>
+}
+
+/** Width of the small picture in a recipe's file. */
+const PICTURE = 320
+
+/** What can be done with a recipe of the shelf. */
+export function useTileActions({ shot, problem, folder }: Parts) {
+  const shelf = useShelfStore()
+  const router = useRouter()
+  const renamed = shallowRef<KeptRecipe | null>(null)
+  const delivering = shallowRef<ShelfEntry | null>(null)
+  /** What was done, where nothing on the page shows it. */
+  const said = ref('')
+
+  const tried = async (work: () => Promise<unknown>): Promise<void> => {
+    said.value = ''
+    problem.value = await work().then(() => '', wordsOf)
+  }
+  const change = (row: KeptRecipe, what: Parameters<typeof shelf.change>[1]): Promise<void> =>
+    tried(() => shelf.change(row, what))
+  const finishRenaming = async (texts: Texts): Promise<void> => {
+    await change(renamed.value!, texts)
+    renamed.value = null
+  }
+
+  function copy({ name, sentence, tags, recipe, kept }: ShelfEntry): Promise<void> {
+    const texts = { name: `${name.slice(0, 72)} (copy)`, sentence, tags: [...tags] }
+    const { maker = '', notes = '' } = kept ?? {}
+    return tried(() => shelf.keep({ ...texts, maker, notes }, recipe))
+  }
+
+  /** A small JPEG of the chosen shot through a recipe; null without a shot. */
+  async function pictureOf(recipe: Recipe): Promise<string | null> {
+    if (!shot.value) return null
+    const engines = startEngines(1)
+    try {
+      const { still } = shot.value
+      const wanted = { source: sourceOf(shot.value), frame: still, width: PICTURE, recipe, trims: NO_TRIMS }
+      const bitmap = await engines.picture.thumbnail(JSON.parse(JSON.stringify(wanted)) as typeof wanted)
+      const canvas = document.createElement('canvas')
+      ;[canvas.width, canvas.height] = [bitmap.width, bitmap.height]
+      canvas.getContext('2d')!.drawImage(bitmap, 0, 0)
+      bitmap.close()
+      return canvas.toDataURL('image/jpeg', 0.85)
+    } finally {
+      engines.end()
+    }
+  }
+
+  /** The files of recipes, each with a picture. */
+  async function filesOf(rows: readonly KeptRecipe[]): Promise<SharedRecipe[]> {
+    const files: SharedRecipe[] = []
+    for (const row of rows) files.push({ ...(await api.recipeFile(row.id)), picture: await pictureOf(row.recipe) })
+    return files
+  }
+
+  async function share(row: KeptRecipe): Promise<void> {
+    const { file } = await api.share(row.id, await pictureOf(row.recipe))
+    said.value = `${row.name} is in the shared folder as ${file}.`
+    await folder.value?.look()
+  }
+
+  /** @param entry null for all of one's own, where that is meant */
+  function act(what: TileAction, entry: ShelfEntry | null): void {
+    const kept = entry?.kept ?? null
+    if (what === 'file') void tried(async () => saveRecipes(await filesOf(kept ? [kept] : shelf.there)))
+    if (!entry) return
+    if (what === 'rename') renamed.value = kept
+    if (what === 'copy') void copy(entry)
+    if (what === 'archive') void change(kept!, { archived: !kept!.archived })
+    if (what === 'share') void tried(() => share(kept!))
+    if (what === 'look') delivering.value = entry
+    if (what === 'sheet') void router.push(`/sheet/${entry.key}${shot.value ? `?shot=${shot.value.id}` : ''}`)
+  }
+
+  return { act, change, renamed, finishRenaming, delivering, said }
+}
