@@ -5,7 +5,11 @@ import { decisionToCc, decisionToCdl } from '../formats/cdl'
 import { atWork } from '../line/bath'
 import type { Bath, Recipe } from '../line/recipe'
 
-const ON = { log: 'ACEScct code values', video: 'video code values of gamma 2.4', linear: 'scene-linear light' } as const
+const ON = {
+  log: 'ACEScct code values',
+  video: 'video code values of gamma 2.4',
+  linear: 'scene-linear light',
+} as const
 
 /** A bath of slope, offset, power and saturation as such a file. @param id told by the file */
 export function decisionFile({ settings }: Bath, id: string, format: 'cc' | 'cdl'): string {
