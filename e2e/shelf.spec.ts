@@ -106,6 +106,9 @@ test('recipes go out as a file and come in again, seen before they are taken', a
   const made = await page.request.post('/api/shelf', { data: { name, tags: ['ferry'], recipe } })
   expect(made.status()).toBe(201)
   await page.goto('/shelf')
+  const shown = page.getByRole('button', { name: 'your own, shown here, as a file' })
+  await page.getByRole('textbox', { name: 'Search' }).fill('nothing is called so')
+  await expect(shown).toBeDisabled()
   await page.getByRole('textbox', { name: 'Search' }).fill(name)
   await expect(article(page, name)).toBeVisible()
   const download = page.waitForEvent('download')
@@ -158,4 +161,24 @@ test('the shelf is ordered, scrolled through and compared side by side', async (
   const dialog = page.getByRole('dialog', { name: 'Side by side' })
   await expect(dialog.getByRole('img', { name: /on the shot/ })).toHaveCount(2)
   await expect(dialog.getByRole('img', { name: /grey wedge/ })).toHaveCount(2)
+})
+
+test('only the chosen baths of a line are kept where one wishes', async ({ page }) => {
+  await benchOfCopy(page, 'Dawn fog')
+  await add(page, 'glow')
+  await add(page, 'vignette')
+  await expect(tiles(page)).toHaveCount(3)
+  const name = `Only the edge ${Date.now()}`
+  await page.getByRole('button', { name: 'keep recipe' }).click()
+  const sheet = page.getByRole('dialog', { name: 'Keep this line as a recipe' })
+  await sheet.getByRole('checkbox', { name: 'only the chosen bath' }).click()
+  await sheet.getByLabel('Name of the recipe').fill(name)
+  await sheet.getByRole('button', { name: 'Keep as a recipe' }).click()
+  await expect(sheet).toBeHidden()
+  await expect(tiles(page)).toHaveCount(3)
+  const kept = (await (await page.request.get('/api/shelf')).json()) as {
+    name: string
+    recipe: { baths: { kind: string }[] }
+  }[]
+  expect(kept.find((row) => row.name === name)!.recipe.baths.map((b) => b.kind)).toEqual(['vignette'])
 })

@@ -215,6 +215,33 @@ describe('fogbath lut', () => {
     expect((await run('lut', '--recipe', 'plain', '--size', '900', '-o', 'm.cube')).err).toMatch(/LUT size is 900/)
     expect(existsSync(join(folder, 'm.cube'))).toBe(false)
   })
+  it('writes what the ending says, tells how far it is from the process, and names what it cannot hold', async () => {
+    const clf = await run('lut', '--recipe', 'sepia', '--takes', 'acescct', '-o', 'sepia.clf')
+    expect(clf.err).toBe('')
+    expect(clf.out).toMatch(/CIEDE2000 on wide colours: mean \d\.\d\d, 99th percentile \d\.\d\d, worst \d\.\d\d/)
+    expect(readFileSync(join(folder, 'sepia.clf'), 'utf8')).toMatch(/<InputDescriptor>ACEScct log</)
+    const soft = ['lut', '--recipe', 'dream-glow', '--size', '9', '-o', 'soft.cube']
+    expect((await run(...soft)).err).toMatch(
+      /A \.cube knows only colours: .*the bath 'Glow' works on neighbouring pixels/,
+    )
+    expect(existsSync(join(folder, 'soft.cube'))).toBe(false)
+    expect((await run(...soft, '--leave-out')).out).toMatch(/not in this file: the bath 'Glow'/)
+    const decision = { baths: [{ kind: 'cdl', settings: { slopeRed: 1.1 } }] }
+    writeFileSync(join(folder, 'one.json'), JSON.stringify(decision))
+    expect((await run('lut', '--recipe', 'one.json', '-o', 'one.cdl')).code).toBe(0)
+    expect(readFileSync(join(folder, 'one.cdl'), 'utf8')).toMatch(/<Slope>1\.1 1 1<\/Slope>/)
+  })
+  it.each([
+    [['-o', 'x.lut'], /'x\.lut' ends in no format of a look; use \.clf, \.cube, \.cc, \.cdl/],
+    [['-o', 'x.cdl'], /the bath 'Colour print' does more than that/],
+    [['--takes', 'linear', '-o', 'x.cube'], /take 'acescct', or write a \.clf/],
+    [['--curves', '-o', 'x.cube'], /mixes channels/],
+  ])('refuses %j in one sentence and writes nothing', async (args, why) => {
+    const { code, err } = await run('lut', '--recipe', 'plain', ...args)
+    expect(code).toBe(1)
+    expect(err).toMatch(why)
+    expect(existsSync(join(folder, args.at(-1)!))).toBe(false)
+  })
 })
 
 describe('what lies there already', () => {

@@ -28,6 +28,7 @@ function bathOf(bath: Bath): Html {
   return html`<li class="${atWork(bath) ? '' : 'out'}">
     <b>${bath.name || kind.label}</b> ${bath.name ? html`<span>${kind.label}</span>` : null}
     <span>${howOf(bath).join(' · ')}</span>
+    ${lightsOf(bath)}
     ${settings.length > 0 ? settingsOf(settings) : inner ? null : html`<p class="usual">all settings at their defaults</p>`}
     ${
       inner
@@ -37,6 +38,15 @@ function bathOf(bath: Bath): Html {
         : null
     }
   </li>`
+}
+
+/** The printer lights of a bath that has some, whether they were moved or not. */
+function lightsOf({ settings }: Bath): Html | null {
+  const lights = ['lightRed', 'lightGreen', 'lightBlue'].map((key) => settings[key])
+  if (!lights.every((v) => typeof v === 'number')) return null
+  return html`<p class="usual">
+    printer lights, red green blue: <span class="mono">${lights.map((v) => String(v)).join(' · ')} pt</span>
+  </p>`
 }
 
 const settingsOf = (settings: ReturnType<typeof ownSettings>): Html =>

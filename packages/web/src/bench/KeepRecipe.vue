@@ -19,10 +19,13 @@ const texts = shallowRef<Texts>({ name: '', sentence: '', maker: '', notes: '', 
 /** Only what is chosen in the line becomes the recipe. */
 const chosenOnly = ref(false)
 const several = computed(() => bench.baths.length > 0 && bench.baths.length < bench.recipe.baths.length)
+const part = computed(() => chosenOnly.value && several.value)
+/** What is kept. */
+const line = computed(() => (part.value ? { ...bench.recipe, baths: [...bench.baths] } : bench.recipe))
 const busy = ref(false)
 const origin = computed(() => shelf.originOf(bench.recipe))
 /** What became of the newest version; empty where the line does the same. */
-const changes = computed(() => (origin.value ? describeChanges(origin.value.row.recipe, bench.recipe) : []))
+const changes = computed(() => (origin.value ? describeChanges(origin.value.row.recipe, line.value) : []))
 
 watch(show, (now) => {
   if (!now) return
@@ -31,11 +34,12 @@ watch(show, (now) => {
   void shelf.load().catch(complain)
 })
 
-async function finish(work: () => Promise<{ id: string; name: string; summary: string }>, whole = true): Promise<void> {
+async function finish(work: () => Promise<{ id: string; name: string; summary: string }>): Promise<void> {
   busy.value = true
   try {
+    const whole = !part.value
     const { id, name: called, summary } = await work()
-    // The line goes on as it is; from here on it knows where it is kept.
+    // The line goes on as it is; where all of it was kept it knows from here on where.
     if (whole) bench.change({ ...bench.recipe, id, name: called, summary })
     show.value = false
   } catch (error) {
@@ -46,15 +50,16 @@ async function finish(work: () => Promise<{ id: string; name: string; summary: s
 }
 function keepNew(written: Texts): Promise<void> {
   maker.value = written.maker
-  const part = chosenOnly.value && several.value
-  const line = part ? { ...bench.recipe, baths: [...bench.baths] } : bench.recipe
-  return finish(() => shelf.keep(written, line), !part)
+  return finish(() => shelf.keep(written, line.value))
 }
-const keepVersion = () => finish(() => shelf.addVersion(origin.value!.row, bench.recipe))
+const keepVersion = () => finish(() => shelf.addVersion(origin.value!.row, line.value))
 </script>
 
 <template>
   <SheetDialog v-model:show="show" title="Keep this line as a recipe" :width="480">
+    <NCheckbox v-if="several" v-model:checked="chosenOnly"
+      >only the chosen {{ bench.baths.length === 1 ? 'bath' : `${bench.baths.length} baths` }}</NCheckbox
+    >
     <section v-if="origin" class="version" aria-label="As a new version">
       <p>
         It came from <b>{{ origin.row.name }}</b>, version {{ origin.number
@@ -69,9 +74,6 @@ const keepVersion = () => finish(() => shelf.addVersion(origin.value!.row, bench
         >Keep as version {{ origin.row.latest + 1 }}</NButton
       >
     </section>
-    <NCheckbox v-if="several" v-model:checked="chosenOnly"
-      >only the chosen {{ bench.baths.length === 1 ? 'bath' : `${bench.baths.length} baths` }}</NCheckbox
-    >
     <RecipeTexts :texts="texts" action="Keep as a recipe" :busy="busy" @done="keepNew" />
   </SheetDialog>
 </template>

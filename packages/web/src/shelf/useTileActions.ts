@@ -77,11 +77,11 @@ export function useTileActions({ shot, problem, folder }: Parts) {
     await folder.value?.look()
   }
 
-  /** @param entry null for all of one's own, where that is meant */
-  function act(what: TileAction, entry: ShelfEntry | null): void {
-    const kept = entry?.kept ?? null
-    if (what === 'file') void tried(async () => saveRecipes(await filesOf(kept ? [kept] : shelf.there)))
-    if (!entry) return
+  const saveShown = (rows: readonly KeptRecipe[]): Promise<void> => tried(async () => saveRecipes(await filesOf(rows)))
+
+  function act(what: TileAction, entry: ShelfEntry): void {
+    const { kept } = entry
+    if (what === 'file') void saveShown([kept!])
     if (what === 'rename') renamed.value = kept
     if (what === 'copy') void copy(entry)
     if (what === 'archive') void change(kept!, { archived: !kept!.archived })
@@ -90,5 +90,5 @@ export function useTileActions({ shot, problem, folder }: Parts) {
     if (what === 'sheet') void router.push(`/sheet/${entry.key}${shot.value ? `?shot=${shot.value.id}` : ''}`)
   }
 
-  return { act, change, renamed, finishRenaming, delivering, said }
+  return { act, saveShown, change, renamed, finishRenaming, delivering, said }
 }

@@ -70,6 +70,7 @@ const groups = computed(() =>
     ...{ search: search.value, tag: tag.value, archived: archived.value, order: order.value },
   }),
 )
+const ownShown = computed(() => groups.value.flatMap((g) => g.list).flatMap((e) => e.kept ?? []))
 const hasArchived = computed(() => shelf.kept.some((row) => row.archived))
 
 /** Tiles beside each other, and the heights of rows: only rows in view are in the page. */
@@ -110,7 +111,7 @@ function setBeside({ key }: ShelfEntry, on: boolean): void {
   besideKeys.value = on ? [...others, key].slice(-MOST_BESIDE) : others
 }
 
-const { act, change, renamed, finishRenaming, delivering, said } = useTileActions({ shot, problem, folder })
+const { act, saveShown, change, renamed, finishRenaming, delivering, said } = useTileActions({ shot, problem, folder })
 const { bringing, over, drop, pick, picker, done } = useBringing({ problem, reload: load, folder })
 watch(hasArchived, (any) => (archived.value &&= any))
 const measuredOn = computed(() =>
@@ -181,11 +182,11 @@ const measuredOn = computed(() =>
           <button
             class="word"
             type="button"
-            title="One file of all recipes of your own"
-            :disabled="shelf.there.length === 0"
-            @click="act('file', null)"
+            title="Recipes of your own that are found here: one as .json, several as a .zip"
+            :disabled="ownShown.length === 0"
+            @click="saveShown(ownShown)"
           >
-            all of your own as a file
+            your own, shown here, as a file
           </button>
           <NCheckbox v-if="hasArchived" v-model:checked="archived">archived ones</NCheckbox>
         </div>
