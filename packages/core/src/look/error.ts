@@ -29,7 +29,7 @@ export function wideColours({ transfer, refers }: Encoding): Triple[] {
     return [random(), random(), random()]
   })
   // Scene-linear numbers are spread as the eye would: most of them dark.
-  const spread = (v: number): number => (transfer.encode(0.5) === 0.5 ? v ** 2.4 : v)
+  const spread = (v: number): number => (transfer === LINEAR ? v ** 2.4 : v)
   return codes.map((c) => c.map((v) => darkest + (brightest - darkest) * spread(v)) as unknown as Triple)
 }
 

@@ -1,5 +1,6 @@
 import { encodingById, type Encoding } from '../colour/encodings'
 import type { Triple } from '../colour/matrix'
+import { LINEAR } from '../colour/transfer'
 import { recodeStages } from '../cpu/emit'
 import { ingestWork } from '../cpu/ingest'
 import { FogBathError } from '../errors'
@@ -118,7 +119,7 @@ const CODES = { from: 0, to: 1, steps: 8192 }
 function entryOf(takes: Encoding): { chain: Chain; domain: Domain } {
   const work = ingestWork(takes)
   const stages = work.stages.map((stage) => ({ link: 'stage', stage }) as const)
-  if (takes.transfer.decode(0.5) === 0.5) return { chain: stages, domain: 'half' }
+  if (takes.transfer === LINEAR) return { chain: stages, domain: 'half' }
   const domain = takes.refers === 'display' ? CODES : LOG
   const axis: Axis = { nodes: 'even', ...domain }
   const first = evenCurves({ key: keyOf('taken', takes.id), axis, f: work.first })

@@ -1,15 +1,13 @@
 <script setup lang="ts">
 import { SHIPPED_RECIPES } from '@fogbath/core'
-import { useElementSize, useVirtualList } from '@vueuse/core'
 import { NButton, NCheckbox, NInput, NSelect } from 'naive-ui'
-import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { api } from '../api/client'
 import type { RecipeUse, Shot } from '../api/types'
 import { sourceOf } from '../bench/source'
 import { wordsOf } from '../components/complain'
 import DeliverLook from '../components/DeliverLook.vue'
 import NamedSlider from '../components/NamedSlider.vue'
-import { SmallPictures } from '../components/pictures'
 import SheetDialog from '../components/SheetDialog.vue'
 import TopBar from '../components/TopBar.vue'
 import BesideDialog from '../shelf/BesideDialog.vue'
@@ -17,13 +15,11 @@ import BringFiles from '../shelf/BringFiles.vue'
 import KeptMasks from '../shelf/KeptMasks.vue'
 import RecipeTexts from '../shelf/RecipeTexts.vue'
 import SharedFolder from '../shelf/SharedFolder.vue'
-import ShelfTile from '../shelf/ShelfTile.vue'
-import { ORDERS, groupsOf, rowsOf, tagsOf, type Order, type ShelfEntry } from '../shelf/entries'
+import ShelfList from '../shelf/ShelfList.vue'
+import { ORDERS, groupsOf, tagsOf, type Order, type ShelfEntry } from '../shelf/entries'
 import { useBringing } from '../shelf/useBringing'
 import { useTileActions } from '../shelf/useTileActions'
 import { useShelfStore } from '../stores/shelf'
-import { startEngines } from '../workers/engine'
-import type { Wanted } from '../workers/side'
 
 /** Every recipe as a picture of a shot: one's own with their versions, and those that come with the program. */
 const shelf = useShelfStore()
@@ -40,13 +36,6 @@ const size = ref(USUAL)
 const problem = ref('')
 const shares = ref(false)
 const folder = ref<InstanceType<typeof SharedFolder> | null>(null)
-
-const engines = startEngines(1)
-const pictures = new SmallPictures(() => engines.picture)
-onUnmounted(() => {
-  pictures.end()
-  engines.end()
-})
 
 async function load(): Promise<void> {
   try {
@@ -72,32 +61,6 @@ const groups = computed(() =>
 )
 const ownShown = computed(() => groups.value.flatMap((g) => g.list).flatMap((e) => e.kept ?? []))
 const hasArchived = computed(() => shelf.kept.some((row) => row.archived))
-
-/** Tiles beside each other, and the heights of rows: only rows in view are in the page. */
-const GAP = 12
-const TEXTS = 118
-const HEAD = 40
-const measured = ref<HTMLElement | null>(null)
-const { width } = useElementSize(measured)
-const across = computed(() => Math.max(1, Math.floor((width.value + GAP) / (size.value + GAP))))
-const rows = computed(() => rowsOf(groups.value, across.value))
-const tileHeight = computed(() => (((width.value - GAP * (across.value - 1)) / across.value) * 9) / 16 + TEXTS)
-const { list, containerProps, wrapperProps, scrollTo } = useVirtualList(rows, {
-  itemHeight: (i) => (rows.value[i] && 'tiles' in rows.value[i] ? tileHeight.value : HEAD),
-  overscan: 2,
-})
-watch([search, tag, order, archived], () => scrollTo(0))
-
-/** What tiles show, the same object as long as it is the same. */
-const wanted = computed(() => {
-  const on = shot.value
-  const all = new Map<string, Wanted>()
-  if (on)
-    for (const { list: entries } of groups.value)
-      for (const { key, recipe } of entries)
-        all.set(key, { source: sourceOf(on), frame: on.still, width: 384, recipe, trims: on.trims })
-  return all
-})
 
 const MOST_BESIDE = 4
 const besideKeys = ref<readonly string[]>([])
@@ -193,33 +156,22 @@ const measuredOn = computed(() =>
         <SharedFolder ref="folder" @bring="(files) => (bringing = files)" @folder="(there) => (shares = there)" />
         <KeptMasks />
       </header>
-      <div v-bind="containerProps" class="scroll" tabindex="0" role="region" aria-label="Recipes">
-        <div ref="measured" class="measure" />
-        <div v-bind="wrapperProps">
-          <template v-for="{ data: row, index } in list" :key="index">
-            <h2 v-if="'title' in row" :style="{ height: `${HEAD}px` }">{{ row.title }}</h2>
-            <div v-else class="tiles" :style="{ height: `${tileHeight}px`, '--across': across }">
-              <ShelfTile
-                v-for="entry in row.tiles"
-                :key="entry.key"
-                :entry="entry"
-                :wanted="wanted.get(entry.key) ?? null"
-                :pictures="pictures"
-                :shares="shares"
-                :beside="besideKeys.includes(entry.key)"
-                @beside="(on) => setBeside(entry, on)"
-                @favourite="change(entry.kept!, { favourite: !entry.kept!.favourite })"
-                @act="(what) => act(what, entry)"
-              />
-            </div>
-          </template>
-        </div>
+      <ShelfList
+        :groups="groups"
+        :shot="shot"
+        :size="size"
+        :shares="shares"
+        :beside="besideKeys"
+        @beside="setBeside"
+        @favourite="(kept) => change(kept, { favourite: !kept.favourite })"
+        @act="act"
+      >
         <p v-if="groups.length === 0" class="quiet" role="status">Nothing here has these words.</p>
         <p v-if="shelf.there.length === 0 && groups.length" class="quiet">
           A line is kept here from the bench, “keep recipe”; there these recipes stand on the board of baths. Nothing is
           ever deleted.
         </p>
-      </div>
+      </ShelfList>
     </main>
     <SheetDialog :show="renamed !== null" title="Name, sentence, tags" :width="480" @update:show="renamed = null">
       <RecipeTexts v-if="renamed" :texts="renamed" action="Change" :busy="false" @done="finishRenaming" />
@@ -268,22 +220,5 @@ main {
   display: flex;
   gap: 18px;
   margin-bottom: 6px;
-}
-.scroll {
-  flex: 1;
-  margin: 0 -8px;
-  min-height: 0;
-  padding: 0 8px;
-}
-.measure {
-  height: 0;
-}
-h2 {
-  line-height: 40px;
-}
-.tiles {
-  display: grid;
-  gap: 0 12px;
-  grid-template-columns: repeat(var(--across), minmax(0, 1fr));
 }
 </style>
