@@ -38,15 +38,17 @@ const shares = ref(false)
 const folder = ref<InstanceType<typeof SharedFolder> | null>(null)
 
 async function load(): Promise<void> {
-  try {
-    const [{ items }, used] = await Promise.all([api.productions(), api.shelfUses(), shelf.load()])
-    shots.value = items.flatMap((p) => p.shots)
-    uses.value = used
-    shotId.value ??= shots.value[0]?.id ?? null
-    problem.value = ''
-  } catch (error) {
-    problem.value = wordsOf(error)
-  }
+  // Each part is shown as soon as it is there, whatever becomes of the others.
+  const parts = [
+    api.productions().then(({ items }) => {
+      shots.value = items.flatMap((p) => p.shots)
+      shotId.value ??= shots.value[0]?.id ?? null
+    }),
+    api.shelfUses().then((used) => (uses.value = used)),
+    shelf.load(),
+  ]
+  const failed = (await Promise.allSettled(parts)).find((part) => part.status === 'rejected')
+  problem.value = failed ? wordsOf(failed.reason) : ''
 }
 onMounted(load)
 
