@@ -4,9 +4,9 @@ import { sheetOf, type SheetShot } from '@fogbath/sheet'
 import { NButton, NSelect } from 'naive-ui'
 import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api } from '../api/client'
 import type { Production, Shot } from '../api/types'
 import { sourceOf } from '../bench/source'
+import { allProductions } from '../components/allProductions'
 import { wordsOf } from '../components/complain'
 import TopBar from '../components/TopBar.vue'
 import { useShelfStore } from '../stores/shelf'
@@ -98,7 +98,7 @@ async function draw(): Promise<void> {
 
 onMounted(async () => {
   try {
-    const [{ items }] = await Promise.all([api.productions(), shelf.load()])
+    const [items] = await Promise.all([allProductions(), shelf.load()])
     productions.value = items
     watch([subject, shot, frame], draw, { immediate: true })
   } catch (error) {

@@ -5,6 +5,7 @@ import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { api } from '../api/client'
 import type { RecipeUse, Shot } from '../api/types'
 import { sourceOf } from '../bench/source'
+import { allProductions } from '../components/allProductions'
 import { wordsOf } from '../components/complain'
 import DeliverLook from '../components/DeliverLook.vue'
 import NamedSlider from '../components/NamedSlider.vue'
@@ -40,7 +41,7 @@ const folder = ref<InstanceType<typeof SharedFolder> | null>(null)
 async function load(): Promise<void> {
   // Each part is shown as soon as it is there, whatever becomes of the others.
   const parts = [
-    api.productions().then(({ items }) => {
+    allProductions().then((items) => {
       shots.value = items.flatMap((p) => p.shots)
       shotId.value ??= shots.value[0]?.id ?? null
     }),
