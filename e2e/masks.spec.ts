@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { add, benchOfCopy, canvas, differs, press, restedPicture, sameAs, saved, tile } from './helpers'
+import { add, benchOfCopy, canvas, differs, pictureReady, press, restedPicture, sameAs, saved, tile } from './helpers'
 
 /** Mean of the shown picture (64 x 36) over columns and rows, one channel. */
 const part = (picture: readonly number[], [x0, x1]: [number, number], [y0, y1]: [number, number], k = 0): number => {
@@ -61,6 +61,7 @@ test('a shape limits a bath; it is moved, sized and turned on the picture, by po
   await expect(page.getByRole('textbox', { name: 'Turned, number' })).not.toHaveValue('0')
   await saved(page)
   await page.reload()
+  await pictureReady(page)
   await openMask(page)
   await expect(page.getByRole('textbox', { name: 'Centre across, number' })).toHaveValue('0.45')
 

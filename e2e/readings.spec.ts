@@ -30,7 +30,7 @@ test('figures turn into warnings with advice', async ({ page }) => {
   await expect(figure(page, 'white')).toHaveClass(/warn/)
   await expect(page.locator('.advice')).toContainText('White is tinted')
   await press(page, 'Control+z')
-  await expect(page.locator('.advice')).toHaveCount(0)
+  await expect(page.locator('.advice')).toBeEmpty()
   await page.getByRole('textbox', { name: 'Bleach, print, number' }).fill('0')
   await page.keyboard.press('Enter')
   await expect

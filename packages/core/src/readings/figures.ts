@@ -65,7 +65,7 @@ export function lineFigures(whole: PointFunction, footage: PointFunction, masked
       grey,
       `${signed(grey, 2)} stop`,
       0.25,
-      'Mid grey has left its place; hold mid grey or trim the exposure.',
+      'Mid grey has moved; hold mid grey or trim the exposure.',
     ),
     figure(
       'black',
@@ -73,7 +73,7 @@ export function lineFigures(whole: PointFunction, footage: PointFunction, masked
       black,
       `${black.toFixed(1)} dE`,
       2,
-      'Black is tinted; unless the process means it, balance the shadows.',
+      'Black is tinted; balance the shadows unless it is meant.',
     ),
     figure(
       'white',
@@ -81,7 +81,7 @@ export function lineFigures(whole: PointFunction, footage: PointFunction, masked
       white,
       `${white.toFixed(1)} dE`,
       4,
-      'White is tinted; a tinted base does this, otherwise balance the printer lights.',
+      'White is tinted; by the base, or by the printer lights.',
     ),
     figure(
       'skin',
@@ -90,8 +90,8 @@ export function lineFigures(whole: PointFunction, footage: PointFunction, masked
       `${skin.toFixed(1)} dE`,
       12,
       masked
-        ? 'Skin goes far where the mask lets the bath work; see that it spares the faces.'
-        : 'Skin has gone far; dial the line back or limit it with a mask.',
+        ? 'Skin goes far under the mask; see that it spares faces.'
+        : 'Skin has gone far; dial the line back, or use a mask.',
     ),
     figure(
       'skin-hue',
@@ -126,17 +126,7 @@ export function pictureFigures(picture: Float32Array, footage: Float32Array, n: 
     return { id, label, value, text: `${value.toFixed(1)} %`, advice: value > 3 ? advice : null }
   }
   return [
-    share(
-      'shadows',
-      'Shadows squeezed',
-      shadows,
-      'Shadow detail is lost; flash the negative, pull, or keep less silver.',
-    ),
-    share(
-      'highlights',
-      'Highlights clipped',
-      highlights,
-      'Highlights are burnt out; flash the print or lower the exposure.',
-    ),
+    share('shadows', 'Shadows squeezed', shadows, 'Shadow detail is lost; flash, pull, or keep less silver.'),
+    share('highlights', 'Highlights clipped', highlights, 'Highlights are burnt out; flash the print or expose less.'),
   ]
 }

@@ -98,7 +98,7 @@ const sources: readonly ScopeOf[] = ['picture', 'footage', 'both']
         only under the mask
       </button>
     </div>
-    <p v-if="figures.some((f) => f.advice)" class="warn advice">{{ figures.find((f) => f.advice)?.advice }}</p>
+    <p class="warn advice">{{ figures.find((f) => f.advice)?.advice }}</p>
   </section>
 </template>
 
@@ -136,10 +136,11 @@ canvas {
   left: 4px;
   right: auto;
 }
+/* Seven figures and a line of advice have their room before they are there, so that no setting moves under the hand. */
 dl {
   display: grid;
   gap: 1px 12px;
-  grid-template-columns: minmax(0, 1.06fr) minmax(0, 1fr);
+  grid-template: repeat(4, 22px) / minmax(0, 1.06fr) minmax(0, 1fr);
   margin: 0;
 }
 dl div {
@@ -157,6 +158,8 @@ dd {
 }
 .advice {
   font-size: 13px;
+  line-height: 18px;
   margin-top: 6px;
+  min-height: 18px;
 }
 </style>
