@@ -6,7 +6,7 @@ import {
   COLOUR_PRINT,
   PATCHES,
   PRINT_DYES,
-  SILVER,
+  SHIPPED_RECIPES,
   WEDGE,
   amountAt,
   bt709ToLab,
@@ -16,6 +16,7 @@ import {
   develop,
   dmaxOf,
   keptSilver,
+  kindById,
   makeProjection,
   neutralScale,
   plainLine,
@@ -23,11 +24,10 @@ import {
   straightView,
   plainStages,
   projectPlain,
-  seededRandom,
   unprint,
 } from '../src'
-import { projectMany } from '../src/cpu/bake'
-import { inMemory } from './helpers'
+import { SIDE, tableOfSolid } from '../src/cpu/tables'
+import { openHeld } from '../src/stages/held'
 import { makeColourPrint } from '../src/baths/colour-print/film'
 import { NEGATIVE_RECORDS, INTER_IMAGE, scaledFromIdentity } from '../src/film/layers'
 import { grey, labOf, lightOf, lineOf, luminance, shipped } from './helpers'
@@ -68,19 +68,26 @@ describe('dyes', () => {
     }
   })
 
-  it('sums spectra the same way in the fast and in the plain form', () => {
-    const projection = makeProjection({ components: [...PRINT_DYES, SILVER], lamp: 'tungsten', clear: [0, 0, 0, 0] })
-    const plain = projectPlain(projection)
-    const random = seededRandom(12)
-    const n = 1300
-    const amounts = Float32Array.from({ length: 4 * n }, () => 9 * random() - 1)
-    const light = new Float32Array(4 * n)
-    inMemory(light, (at) => projectMany(projection, amounts, at))
-    const out = new Float64Array(3)
-    for (let i = 0; i < n; i++) {
-      plain(amounts.subarray(4 * i, 4 * i + 4), out)
-      for (let k = 0; k < 3; k++)
-        expect(Math.abs(light[4 * i + k]! - out[k]!)).toBeLessThan(1e-5 * (1 + Math.abs(out[k]!)))
+  it('makes the nodes of every solid the same way side by side and one by one', () => {
+    const solids = SHIPPED_RECIPES.flatMap((recipe) => recipe.baths)
+      .flatMap((bath) => kindById(bath.kind).stages(bath.settings))
+      .flatMap((stage) => (stage.at === 'solid' && !('nodes' in stage.solid) ? [stage.solid] : []))
+    expect(new Set(solids.map((s) => s.projection.components.length))).toEqual(new Set([3, 4]))
+    const [amounts, light] = [new Float64Array(4), new Float64Array(3)]
+    for (const solid of new Map(solids.map((s) => [s.key, s])).values()) {
+      const nodes = tableOfSolid(solid).nodes()
+      const project = projectPlain(solid.projection)
+      let worst = 0
+      for (let i = 0; i < SIDE ** 3; i += 7) {
+        const [a, b, c] = ([i % SIDE, Math.floor(i / SIDE) % SIDE, Math.floor(i / SIDE ** 2)] as const).map((at, k) =>
+          solid.valueAt(solid.from[k]! + ((solid.to[k]! - solid.from[k]!) * at) / (SIDE - 1)),
+        ) as [number, number, number]
+        solid.amounts(a, b, c, amounts)
+        project(amounts, light)
+        for (let k = 0; k < 3; k++)
+          worst = Math.max(worst, Math.abs(openHeld(nodes[4 * i + k]!) - light[k]!) / (1e-3 + Math.abs(light[k]!)))
+      }
+      expect(worst).toBeLessThan(2e-4)
     }
   })
 })

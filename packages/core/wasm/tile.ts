@@ -1,9 +1,9 @@
+import { bakeRows } from './bake'
 import { blurAlong, blurDown, shrinkRows, stretchRows } from './blur'
 import { emit16, emit8, emitFloats, ingest16 } from './ends'
 import { fieldRows } from './field'
 import { grainRows } from './grain'
 import { planesToCodes, resampleAlong, resampleDown } from './planes'
-import { project } from './project'
 import { runProgram } from './run'
 import { shiftRows } from './shift'
 import { clearVeil, joinUp, leastOf, sumOf } from './spread'
@@ -85,11 +85,8 @@ export function tile(job: usize, index: i32, scratch: usize): void {
       return emit16(a + 16 * before, b + 6 * before, some, noiseOf(job, first), real(job, 7))
     case 11:
       return emitFloats(a + 16 * before, b + 12 * before, some)
-    case 12: {
-      const count = word(job, 5)
-      const amounts = a + ((before * <usize>count) << 2)
-      return project(amounts, b + 16 * before, some, count, word(job, 6), address(job, 7), real(job, 8))
-    }
+    case 12:
+      return bakeRows(b, word(job, 5), word(job, 6), first, last, a, word(job, 7), scratch)
     case 13:
       return resampleDown(a, b, word(job, 5), first, last, address(job, 6), address(job, 7), word(job, 8), real(job, 9), real(job, 10))
     case 14:

@@ -1,61 +1,90 @@
-import type { Projection } from '../film/projection'
-import { octaveTable } from '../numbers/octaves'
+import { transmittance } from '../film/pow10'
+import { NODE_SHIFT, octaveNodes } from '../numbers/octaves'
 import { SAMPLES } from '../spectra/grid'
 import { held } from '../stages/held'
 import type { Solid } from '../stages/stage'
-import { real, runJob } from './jobs'
+import { runJob } from './jobs'
 import { kernelMemory } from './memory'
 
-/** Wavelengths go through the kernel in fours; the grid's end is padded with zero weights. */
-const FOURS = Math.ceil(SAMPLES / 4)
-/** Colours that a thread takes at a time. */
-const TILE = 1024
+/** Rows of nodes that a thread takes at a time. */
+const TILE = 64
+/** Light is held by a table: that below 2^-24 as none, that above 16 as 16. */
+const LEAST = -24
+const OCTAVES = octaveNodes(LEAST, 4)
+/** Its last node stands twice, so that there is one behind it. */
+const HELD = Float32Array.from([...OCTAVES, OCTAVES.at(-1)!], held)
+/** Words in front of the spectra: where that table lies and how to read it, the offset of the light. */
+const WORDS = 8
+
+type Sides = readonly [Float64Array, Float64Array, Float64Array]
+type AbsorbingSolid = Exclude<Solid, { nodes: unknown }>
 
 /**
- * Light through absorbers for many colours, by the SIMD kernel in single precision: relative error of a sum of positive
- * weights below 1e-5.
- * @param amounts as many for each colour as there are components @param to address of four floats for each colour
+ * Works out the nodes of a solid: four floats each, three of them light as {@link held} holds it, in single precision (the relative error of a
+ * sum of positive weights is below 1e-5).
  */
-export function projectMany(projection: Projection, amounts: Float32Array, to: number): void {
+export function bakeSolid(solid: Solid, side: number, at: number): void {
   const memory = kernelMemory()
-  const { components, weights, offset } = projection
-  const count = components.length
-  const n = amounts.length / count
-  const spectra = new Float32Array(4 * FOURS * (count + 3))
-  for (const [i, s] of [...components, ...weights].entries()) spectra.set(s, 4 * FOURS * i)
-  memory.borrow(4 * (spectra.length + amounts.length), (at) => {
-    const atAmounts = at + 4 * spectra.length
-    memory.floats(at, spectra.length).set(spectra)
-    memory.floats(atAmounts, amounts.length).set(amounts)
-    runJob({ kind: 'project', units: n, per: TILE, words: [atAmounts, to, count, FOURS, at, real(offset)] })
+  if ('nodes' in solid) return memory.floats(at, 4 * side ** 3).set(solid.nodes())
+  const wide = 4 * Math.ceil(side / 4)
+  const passed = passedSpectra(solid, side, wide)
+  const words = WORDS + passed.length
+  memory.borrow(4 * (words + HELD.length), (given) => {
+    const table = given + 4 * words
+    memory.ints(given, 4).set([table, 1, 0, (OCTAVES.length - 1) << NODE_SHIFT])
+    memory.floats(given + 8, 1)[0] = 2 ** LEAST
+    memory.floats(given + 16, 1)[0] = solid.projection.offset
+    memory.floats(given + 4 * WORDS, passed.length).set(passed)
+    memory.floats(table, HELD.length).set(HELD)
+    runJob({
+      kind: 'bakeRows',
+      units: side ** 2,
+      per: TILE,
+      words: [given, at, side, SAMPLES, wide],
+      scratch: 16 * SAMPLES,
+    })
   })
 }
 
-/** What a light is held as, by table: light above 16 is as white as 16. */
-const heldLight = octaveTable(held, -24, 4)
-
-/** Works out the nodes of a solid: four floats each, three of them light as {@link held} holds it. */
-export function bakeSolid(solid: Solid, side: number, at: number): void {
-  if ('nodes' in solid)
-    return kernelMemory()
-      .floats(at, 4 * side ** 3)
-      .set(solid.nodes())
-  const { from, to, valueAt, amounts, projection } = solid
-  const count = projection.components.length
-  const all = new Float32Array(count * side ** 3)
-  const one = new Float64Array(count)
-  const values = (k: 0 | 1 | 2) =>
-    Array.from({ length: side }, (_, i) => valueAt(from[k] + ((to[k] - from[k]) * i) / (side - 1)))
-  const [xs, ys, zs] = [values(0), values(1), values(2)]
+/** What the sides of a solid let pass and what weighs it, in the order in which wasm/bake.ts takes it. */
+function passedSpectra(solid: AbsorbingSolid, side: number, wide: number): Float32Array {
+  const { components, weights } = solid.projection
+  const [first, second, third] = amountsBySide(solid, side).map((amounts) => (node: number, wavelength: number) => {
+    let density = 0
+    for (const [k, component] of components.entries())
+      density += amounts[node * components.length + k]! * component[wavelength]!
+    return transmittance(density)
+  })
+  const all = new Float32Array(SAMPLES * (wide + 2 * side + 3))
   let next = 0
-  for (const z of zs)
-    for (const y of ys)
-      for (const x of xs) {
-        amounts(x, y, z, one)
-        for (let k = 0; k < count; k++) all[next++] = one[k]!
-      }
-  projectMany(projection, all, at)
-  const nodes = kernelMemory().floats(at, 4 * side ** 3)
-  for (let i = 0; i < nodes.length; i += 4)
-    for (let k = i; k < i + 3; k++) nodes[k] = nodes[k]! < 0 ? -heldLight(-nodes[k]!) : heldLight(nodes[k]!)
+  for (let w = 0; w < SAMPLES; w++, next += wide) for (let i = 0; i < side; i++) all[next + i] = first!(i, w)
+  for (const passes of [second!, third!])
+    for (let i = 0; i < side; i++) for (let w = 0; w < SAMPLES; w++) all[next++] = passes(i, w)
+  for (const weight of weights) {
+    all.set(weight, next)
+    next += SAMPLES
+  }
+  return all
+}
+
+/**
+ * Amounts of the absorbers that come from each side: the first side's hold those of the corner where all begin, the others' what is added to it.
+ * @returns for each side as many numbers a node as there are components
+ */
+function amountsBySide({ from, to, valueAt, amounts, projection }: AbsorbingSolid, side: number): Sides {
+  const count = projection.components.length
+  const corner = new Float64Array(count)
+  const here = new Float64Array(count)
+  const start = from.map(valueAt) as [number, number, number]
+  amounts(...start, corner)
+  return [0, 1, 2].map((k) => {
+    const all = new Float64Array(count * side)
+    for (let i = 0; i < side; i++) {
+      const values = [...start] as typeof start
+      values[k] = valueAt(from[k]! + ((to[k]! - from[k]!) * i) / (side - 1))
+      amounts(...values, here)
+      for (let c = 0; c < count; c++) all[i * count + c] = here[c]! - (k === 0 ? 0 : corner[c]!)
+    }
+    return all
+  }) as unknown as Sides
 }

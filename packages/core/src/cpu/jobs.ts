@@ -14,7 +14,7 @@ const JOB = {
   emit8: 9,
   emit16: 10,
   emitFloats: 11,
-  project: 12,
+  bakeRows: 12,
   resampleDown: 13,
   resampleAlong: 14,
   planesToCodes: 15,

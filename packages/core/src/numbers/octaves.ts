@@ -17,26 +17,3 @@ export const octaveNodes = (from: number, to: number): Float64Array =>
   Float64Array.from({ length: nodeCount(from, to) }, (_, i) =>
     i === 0 ? 0 : 2 ** (from + Math.floor(i / NODES_PER_OCTAVE)) * (1 + (i % NODES_PER_OCTAVE) / NODES_PER_OCTAVE),
   )
-
-const FRACTION = 1 / (1 << NODE_SHIFT)
-const float = new Float32Array(1)
-const bits = new Int32Array(float.buffer)
-const bitsOf = (v: number): number => {
-  float[0] = v
-  return bits[0]!
-}
-
-/** A function by such a table. What is no number reads like 0. */
-export function octaveTable(f: (v: number) => number, from: number, to: number): (v: number) => number {
-  const values = Float64Array.from(octaveNodes(from, to), f)
-  const [lowest, last] = [2 ** from, values.length - 1]
-  const firstBits = bitsOf(lowest)
-  return (v) => {
-    if (!(v > lowest)) return values[0]!
-    const at = bitsOf(v) - firstBits
-    const node = at >> NODE_SHIFT
-    if (node >= last) return values[last]!
-    const low = values[node]!
-    return low + (values[node + 1]! - low) * ((at & ((1 << NODE_SHIFT) - 1)) * FRACTION)
-  }
-}

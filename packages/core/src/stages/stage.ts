@@ -33,7 +33,10 @@ export type Solid = {
 
 /** Light through absorbers. */
 interface Absorbers {
-  /** Amounts of the absorbers of `projection` for three values. */
+  /**
+   * Amounts of the absorbers of `projection` for three values: sums of what each of the values gives by itself, on which
+   * cpu/bake.ts relies.
+   */
   readonly amounts: (a: number, b: number, c: number, out: Float64Array) => void
   readonly projection: Projection
 }
