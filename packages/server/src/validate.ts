@@ -1,16 +1,58 @@
-import { Ajv, type ErrorObject } from 'ajv'
+import {
+  Ajv,
+  type ErrorObject,
+  type FuncKeywordDefinition,
+  type SchemaValidateFunction,
+  type ValidateFunction,
+} from 'ajv'
 import {
   FIELD_KEYWORDS,
+  KINDS,
   RecipeSchema,
+  SETTINGS_OF_KIND,
   SharedSchema,
   checkRecipe,
   completeRecipe,
+  kindById,
   upgradeShared,
   type Recipe,
   type SharedRecipe,
 } from '@fogbath/core'
 import type { TSchema } from 'typebox'
 import { Fault } from './errors'
+
+/** Validators of the settings of kinds, each made when a bath of its kind is first met. */
+const ofKind = new Map<string, ValidateFunction>()
+function settingsValidator(kind: string): ValidateFunction {
+  const known = ofKind.get(kind)
+  if (known) return known
+  const made = ajv.compile(kindById(kind).schema)
+  ofKind.set(kind, made)
+  return made
+}
+
+const validSettings: SchemaValidateFunction = (_rule, bath: { kind?: unknown; settings?: unknown }, _schema, at) => {
+  // What is no kind at all, or has no settings, is told by the rules on these fields themselves.
+  const kind = KINDS.find((k) => k.id === bath.kind)
+  if (!kind || bath.settings === undefined) return true
+  const valid = settingsValidator(kind.id)
+  if (valid(bath.settings)) return true
+  const path = `${at?.instancePath ?? ''}/settings`
+  validSettings.errors = (valid.errors ?? []).map((e) => ({
+    ...e,
+    instancePath: `${path}${e.instancePath}`,
+    // Ajv will say that the whole bath was found.
+    params: { found: e.data, ...e.params },
+  }))
+  return false
+}
+
+const settingsOfKind: FuncKeywordDefinition = {
+  keyword: SETTINGS_OF_KIND,
+  type: 'object',
+  schemaType: 'boolean',
+  validate: validSettings,
+}
 
 /** One Ajv configuration for bodies and files: nothing is coerced, nothing is dropped, wrong input is refused. */
 export const AJV_OPTIONS = {
@@ -19,10 +61,10 @@ export const AJV_OPTIONS = {
   useDefaults: false,
   allErrors: false,
   verbose: true,
-  keywords: [...FIELD_KEYWORDS],
-} as const
+  keywords: [...FIELD_KEYWORDS, settingsOfKind],
+}
 
-const ajv = new Ajv({ ...AJV_OPTIONS, keywords: [...FIELD_KEYWORDS] })
+const ajv = new Ajv(AJV_OPTIONS)
 
 const show = (value: unknown): string => {
   const text = JSON.stringify(value) ?? 'missing'
@@ -33,7 +75,7 @@ const show = (value: unknown): string => {
 export function describeError(error: ErrorObject, root: string): string {
   const where = `${root}${error.instancePath}`
   const params = error.params as Record<string, unknown>
-  const found = show(error.data)
+  const found = show('found' in params ? params['found'] : error.data)
   switch (error.keyword) {
     case 'required':
       return `${where} lacks '${String(params['missingProperty'])}'.`
@@ -63,8 +105,9 @@ export const firstError = (errors: readonly ErrorObject[] | null | undefined): E
 
 /** What is wrong with a value, as a sentence that names the path; null when nothing is. */
 export function validator(schema: TSchema): (value: unknown, root: string) => string | null {
-  const valid = ajv.compile(schema)
+  let valid: ValidateFunction | undefined
   return (value, root) => {
+    valid ??= ajv.compile(schema)
     if (valid(value)) return null
     const error = firstError(valid.errors)
     return error ? describeError(error, root) : `The ${root} is not valid.`

@@ -60,7 +60,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
   const app = Fastify({
     logger: options.log ? { level: 'warn' } : false,
     bodyLimit: options.bodyLimit ?? 1_000_000,
-    ajv: { customOptions: { ...AJV_OPTIONS, keywords: [...AJV_OPTIONS.keywords] } },
+    ajv: { customOptions: AJV_OPTIONS },
     forceCloseConnections: true,
   }) as unknown as App
   installErrors(app as never)
