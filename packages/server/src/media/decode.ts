@@ -14,6 +14,8 @@ export interface DecodeOptions {
   readonly signal?: AbortSignal
   /** Gives way to everything else on this machine. */
   readonly polite?: boolean
+  /** Buffers of frames that nobody needs any more; new frames are read into those that fit. */
+  readonly spare?: ArrayBuffer[]
 }
 
 /** A decoder that gives nothing for so long hangs, ms; the largest pictures take a few seconds. */
@@ -50,7 +52,7 @@ export async function* decodeFrames(source: Source, info: MediaInfo, options: De
   child.stderr.on('data', (chunk: Buffer) => (stderr = (stderr + chunk.toString()).slice(-4000)))
   let made = 0
   try {
-    for await (const block of blocks(patient(child.stdout), bytes)) {
+    for await (const block of blocks(patient(child.stdout), bytes, options.spare)) {
       made++
       yield { data: info.float ? fromPlanes(block, width * height) : words(block), width, height }
     }
@@ -117,9 +119,17 @@ async function* patient<T>(stream: AsyncIterable<T>): AsyncGenerator<T> {
   }
 }
 
-/** Cuts a byte stream into blocks of one length. */
-async function* blocks(stream: AsyncIterable<Uint8Array>, length: number): AsyncGenerator<Uint8Array> {
-  let block = new Uint8Array(length)
+/** Cuts a byte stream into blocks of one length. @param spare where they may lie */
+async function* blocks(
+  stream: AsyncIterable<Uint8Array>,
+  length: number,
+  spare: ArrayBuffer[] = [],
+): AsyncGenerator<Uint8Array> {
+  const empty = (): Uint8Array => {
+    const buffer = spare.pop()
+    return new Uint8Array(buffer?.byteLength === length ? buffer : new ArrayBuffer(length))
+  }
+  let block = empty()
   let filled = 0
   for await (const chunk of stream) {
     for (let at = 0; at < chunk.length;) {
@@ -129,7 +139,7 @@ async function* blocks(stream: AsyncIterable<Uint8Array>, length: number): Async
       at += part
       if (filled === length) {
         yield block
-        block = new Uint8Array(length)
+        block = empty()
         filled = 0
       }
     }

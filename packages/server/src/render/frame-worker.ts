@@ -35,10 +35,11 @@ function treatmentOf({ recipe, trims, from, to }: Job, format: 'u16' | 'f32'): T
   return ready.treatment
 }
 
-/** Footage code values in, code values of the target out; interleaved RGB both. */
+/** Footage code values in, code values of the target out; interleaved RGB both. Where they fit they come in the same buffer. */
 export function workFrame({ data, width, height, frame, job }: FrameTask): FrameData {
   const picture = treatmentOf(job, data instanceof Float32Array ? 'f32' : 'u16').run(data, width, height, frame)
-  const out = job.float ? new Float32Array(3 * picture.n) : new Uint16Array(3 * picture.n)
+  const Codes = job.float ? Float32Array : Uint16Array
+  const out = data instanceof Codes ? data : new Codes(3 * picture.n)
   if (out instanceof Float32Array) emitFloat(picture, out)
   else emit16(picture, out, job.bits, frame)
   return cut(out, width, height, job.recipe)

@@ -31,9 +31,12 @@ export async function runFrames(o: RunOptions): Promise<void> {
   const { width, height } = cropOf(o.job.recipe, o.info.width, o.info.height)
   const writer = await openWriter({ ...o.target, width, height, polite })
   const underway: Promise<FrameData>[] = []
+  const spare: ArrayBuffer[] = []
   let done = 0
   const writeOldest = async (): Promise<void> => {
-    await writer.write(await underway.shift()!)
+    const codes = await underway.shift()!
+    await writer.write(codes)
+    spare.push(codes.buffer as ArrayBuffer)
     o.onFrame?.(++done)
   }
   try {
@@ -42,6 +45,7 @@ export async function runFrames(o: RunOptions): Promise<void> {
       first: o.first,
       count: o.count,
       polite,
+      spare,
       ...(o.signal ? { signal: o.signal } : {}),
     })) {
       o.signal?.throwIfAborted()
