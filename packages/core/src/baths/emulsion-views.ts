@@ -1,5 +1,6 @@
 import { displayCode } from '../colour/transfer'
 import { halation, ringRadius, spreadOfResolution } from '../film/emulsion'
+import { remembered } from '../numbers/remembered'
 import { grainPlain, type Grain } from '../stages/grain'
 import { emulsionOf, type EmulsionSettings } from './emulsion'
 import { sampleLine, type View } from './views'
@@ -12,7 +13,8 @@ const DENSITIES = [0.3, 0.75, 1.5] as const
 /** What grain looks like, and how its noise falls with fineness. */
 export const grainViews = (grain: Grain): View[] => [swatches(grain), spectrum(grain)]
 
-function swatches(grain: Grain): View {
+/** The last ones are kept: they take longer than a picture, and most settings of a process leave its grain alone. */
+const swatches = remembered(8, (grain: Grain): View => {
   const { width, height, of } = SWATCH
   const grained = grainPlain(grain, of, 0)
   const picture = (d: number): Float32Array => {
@@ -32,7 +34,7 @@ function swatches(grain: Grain): View {
     ...{ width, height },
     pictures: DENSITIES.map((d) => ({ label: `density ${d}`, codes: picture(d) })),
   }
-}
+})
 
 const spectrum = ({ clump, rms }: Grain): View => ({
   view: 'curves',

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { NInput, NSelect } from 'naive-ui'
-import { refThrottled } from '@vueuse/core'
+import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { LAY_MODES, kindById, placeInLine, takesEither, type Control, type LayMode } from '@fogbath/core'
 import NamedSlider from '../components/NamedSlider.vue'
@@ -10,7 +10,8 @@ import { DRAWN } from './drawn'
 import MaskPanel from './MaskPanel.vue'
 import SettingRow from './SettingRow.vue'
 
-const DRAW_MS = 80
+/** Drawings follow a setting after so long, so that the picture goes first, and while it is dragged as often as that. */
+const DRAW = { after: 60, every: 80 } as const
 
 interface Field {
   readonly group: string
@@ -47,11 +48,16 @@ watch([parts, group, () => bench.chosen, () => bench.trial?.id], ([count, ...whe
 const shown = computed(() =>
   fields.value.filter(([, f]) => (group.value === 'Main' ? f.first : f.group === group.value)),
 )
-/** The bath as it is drawn: a little behind a dragged slider, so that the picture goes first. */
-const drawn = refThrottled(
+const settled = refDebounced(
   computed(() => bench.bath),
-  DRAW_MS,
+  DRAW.after,
+  { maxWait: DRAW.every },
 )
+/** The bath as it is drawn; another one at once. */
+const drawn = computed(() => {
+  const [late, now] = [settled.value, bench.bath]
+  return late && late.id === now?.id && late.kind === now.kind ? late : now
+})
 const views = computed(() => (drawn.value ? kindById(drawn.value.kind).views(drawn.value.settings) : []))
 const lays = LAY_MODES.map((value) => ({ value, label: value.replace('-', ' ') }))
 const takes = [
