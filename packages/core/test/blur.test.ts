@@ -1,10 +1,36 @@
 import { describe, expect, it } from 'vitest'
-import { seededRandom, type Field } from '../src'
-import { blurRecords } from '../src/cpu/blur'
+import { Pictures, PlanRunner, seededRandom, type Field } from '../src'
+import { blurRecords, shrunkBlur } from '../src/cpu/blur'
 import { gaussian } from '../src/numbers/gaussian'
 import { applyField } from '../src/cpu/field'
 import { shiftPlain, shiftRecords } from '../src/cpu/shift'
+import { SLOT, type Op, type Slot } from '../src/plan/plan'
+import type { SpaceStep } from '../src/stages/space'
 import { inMemory } from './helpers'
+
+/** Pixels of noise, opaque. */
+function noise(width: number, height: number): Float32Array {
+  const random = seededRandom(width)
+  return Float32Array.from({ length: 4 * width * height }, (_, i) => ((i & 3) === 3 ? 1 : random()))
+}
+
+/** What a plan makes of pixels that is nothing but a step on neighbours, put down before it and taken up behind it. */
+function betweenRuns(step: SpaceStep, pixels: Float32Array, width: number, height: number): Float32Array {
+  const run = (from: Slot, to: Slot): Op => ({
+    op: 'run',
+    steps: [
+      { do: 'load', register: 'own', slot: from },
+      { do: 'store', register: 'own', slot: to },
+    ],
+  })
+  const { CAMERA, BATH, LINE } = SLOT
+  const ops: Op[] = [run(CAMERA, BATH), { op: 'space', slot: BATH, step }, run(BATH, LINE)]
+  const [pictures, runner] = [new Pictures(), new PlanRunner()]
+  const got = runner.run({ ops }, pictures.copy('camera', pixels), width, height).pixels.slice()
+  runner.release()
+  pictures.release()
+  return got
+}
 
 describe('steps on neighbouring pixels', () => {
   // An impulse spreads to the Gaussian's density; the expected values are the formula, not the kernel.
@@ -38,6 +64,32 @@ describe('steps on neighbouring pixels', () => {
       expect(Math.abs(picture[4 * (18 * width + x)]! - (integral - half))).toBeLessThan(0.006)
       expect(picture[4 * (18 * width + x) + 1]).toBe(x >= 200 ? 1 : 0)
     }
+  })
+  it.each([
+    [203, 97, 30],
+    [1366, 31, 9],
+    [333, 77, 25],
+    [5, 3, 900],
+    [1921, 9, 6.25],
+  ])('between two runs a wide blur is the blur by itself: %d x %d, sigma %d per mille', (width, height, sigma) => {
+    const own = noise(width, height)
+    const sigmas = [sigma, sigma, sigma] as const
+    const got = betweenRuns({ kind: 'blur', sigmas }, own, width, height)
+    inMemory(own, (at) => blurRecords(sigmas, at, width, height))
+    expect(shrunkBlur(sigmas, width, height)).not.toBeNull()
+    expect(got.findIndex((v, i) => Math.abs(v - own[i]!) > 2e-6)).toBe(-1)
+  })
+  it.each([
+    [203, 97],
+    [1366, 5],
+    [7, 3],
+    [1921, 300],
+  ])('between two runs a smooth field is the field by itself, bit by bit: %d x %d', (width, height) => {
+    const field: Field = (u, v, aspect, out) => out.set([1 + u * v, Math.cos(3 * u), aspect, u, Math.sin(5 * v), -v])
+    const own = noise(width, height)
+    const got = betweenRuns({ kind: 'field', field, smooth: true }, own, width, height)
+    inMemory(own, (at) => applyField(field, true, at, width, height))
+    expect(got.findIndex((v, i) => v !== own[i]!)).toBe(-1)
   })
   it('keeps an even picture even, whatever its size', () => {
     for (const [width, height] of [

@@ -56,6 +56,7 @@ const LINES = [
   shipped('instant'),
   shipped('split-tone'),
   shipped('silver-grit'),
+  shipped('dream-glow'),
   shipped('silent-era'),
   masked,
 ]

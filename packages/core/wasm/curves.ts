@@ -20,6 +20,16 @@ export function between(at: v128, share: v128, work: usize): v128 {
   return f32x4.add(low, f32x4.mul(f32x4.sub(high, low), share))
 }
 
+/** Between two nodes alone, as what is only held within bounds is. */
+function straight(at: usize, end: usize, nodes: usize, from: v128, scale: v128, top: v128, zero: v128): void {
+  const low = v128.load32_splat(nodes)
+  const rise = f32x4.sub(v128.load32_splat(nodes, 4), low)
+  for (; at < end; at += 16) {
+    const place = f32x4.pmin(top, f32x4.pmax(zero, f32x4.mul(f32x4.sub(v128.load(at), from), scale)))
+    v128.store(at, f32x4.add(low, f32x4.mul(rise, place)))
+  }
+}
+
 /** One channel through its table, in place. What is no number stands at the first node. */
 function curve(at: usize, fours: i32, table: usize, work: usize): void {
   const nodes = i32x4.splat(load<i32>(table))
@@ -39,6 +49,7 @@ function curve(at: usize, fours: i32, table: usize, work: usize): void {
     const scale = v128.load32_splat(table, 12)
     const top = v128.load32_splat(table, 16)
     const zero = K.zero()
+    if (load<f32>(table, 16) == 1) return straight(at, end, load<u32>(table), from, scale, top, zero)
     const whole = K.whole()
     const low23 = K.low23()
     for (; at < end; at += 16) {

@@ -1,3 +1,5 @@
+import { loadPixels, storePixels } from './registers'
+
 /**
  * Multiplies the rows first..last and adds to them what a grid says, linear between its points.
  * @param grid points row by row, each two vectors: factors and sums @param scratch room for one row of the grid
@@ -40,4 +42,61 @@ function fieldRow(pixels: usize, n: i32, grid: usize, columns: i32, step: f32): 
     const plus = f32x4.add(sum, f32x4.mul(f32x4.sub(v128.load(at, 48), sum), share))
     v128.store(pixels, f32x4.add(f32x4.mul(v128.load(pixels), times), plus))
   }
+}
+
+/** A column of the grid between two of its rows: where it begins in the upper one, and how far below that it is read. */
+// @ts-ignore: decorator
+@inline
+function between(at: usize, length: usize, share: v128): v128 {
+  const above = v128.load(at)
+  return f32x4.add(above, f32x4.mul(f32x4.sub(v128.load(at + length), above), share))
+}
+
+/**
+ * The same for pixels in a register, from pixel `start` of the picture on.
+ * @param given address of the grid, width and height of the picture, columns and rows of the grid @param work room for a chunk of pixels
+ */
+export function fieldPixels(own: usize, given: usize, start: i32, some: i32, work: usize): void {
+  const grid = <usize>load<u32>(given)
+  const width = load<i32>(given, 4)
+  const height = load<i32>(given, 8)
+  const columns = load<i32>(given, 12)
+  const rows = load<i32>(given, 16)
+  const length = <usize>columns << 5
+  const last = columns - 2
+  const step: f32 = <f32>(columns - 1) / <f32>width
+  const fours = (some + 3) >> 2
+  storePixels(own, work, fours)
+  let y = start / width
+  let x = start % width
+  for (let at = work; some > 0; y++, x = 0) {
+    const place = ((<f32>y + 0.5) / <f32>height) * <f32>(rows - 1)
+    const above = min(rows - 2, <i32>place)
+    const share = f32x4.splat(place - <f32>above)
+    const top = grid + <usize>above * length
+    const end = min(width, x + some)
+    some -= end - x
+    let column = -1
+    let factor = share
+    let sum = share
+    let factorTo = share
+    let sumTo = share
+    for (; x < end; x++, at += 16) {
+      const across = (<f32>x + 0.5) * step
+      const left = min(last, <i32>across)
+      if (left != column) {
+        const here = top + (<usize>left << 5)
+        factor = between(here, length, share)
+        sum = between(here + 16, length, share)
+        factorTo = f32x4.sub(between(here + 32, length, share), factor)
+        sumTo = f32x4.sub(between(here + 48, length, share), sum)
+        column = left
+      }
+      const part = f32x4.splat(across - <f32>left)
+      const times = f32x4.add(factor, f32x4.mul(factorTo, part))
+      const plus = f32x4.add(sum, f32x4.mul(sumTo, part))
+      v128.store(at, f32x4.add(f32x4.mul(v128.load(at), times), plus))
+    }
+  }
+  loadPixels(work, own, fours)
 }

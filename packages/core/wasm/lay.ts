@@ -54,6 +54,8 @@ function burn(b: v128, s: v128): v128 {
 }
 
 /** B(backdrop, source) of one channel. */
+// @ts-ignore: decorator
+@inline
 function blend(mode: i32, b: v128, s: v128): v128 {
   switch (mode) {
     case 1:
@@ -132,13 +134,54 @@ function shareAt(mask: usize, strength: v128): v128 {
 export function lay(line: usize, own: usize, fours: i32, mode: i32, under: bool, strength: f32, mask: usize): void {
   const full = f32x4.splat(strength)
   if (mode >= 12) return layColours(line, own, fours, mode, under, full, mask)
+  const backdrop = under ? own : line
+  const source = under ? line : own
   const bytes: usize = <usize>fours << 4
-  for (let k = 0; k < 3; k++, line += PLANE, own += PLANE) {
+  for (let k: usize = 0; k < 3 * PLANE; k += PLANE) layPlane(mode, line + k, backdrop + k, source + k, bytes, full, mask)
+}
+
+/** Each mode has a loop of its own: to choose among them for every four pixels would cost more than most of them do. */
+function layPlane(mode: i32, line: usize, backdrop: usize, source: usize, bytes: usize, full: v128, mask: usize): void {
+  switch (mode) {
+    case 1:
+      return each(1, line, backdrop, source, bytes, full, mask)
+    case 2:
+      return each(2, line, backdrop, source, bytes, full, mask)
+    case 3:
+      return each(3, line, backdrop, source, bytes, full, mask)
+    case 4:
+      return each(4, line, backdrop, source, bytes, full, mask)
+    case 5:
+      return each(5, line, backdrop, source, bytes, full, mask)
+    case 6:
+      return each(6, line, backdrop, source, bytes, full, mask)
+    case 7:
+      return each(7, line, backdrop, source, bytes, full, mask)
+    case 8:
+      return each(8, line, backdrop, source, bytes, full, mask)
+    case 9:
+      return each(9, line, backdrop, source, bytes, full, mask)
+    case 10:
+      return each(10, line, backdrop, source, bytes, full, mask)
+    case 11:
+      return each(11, line, backdrop, source, bytes, full, mask)
+    default:
+      return each(0, line, backdrop, source, bytes, full, mask)
+  }
+}
+
+// @ts-ignore: decorator
+@inline
+function each(mode: i32, line: usize, backdrop: usize, source: usize, bytes: usize, full: v128, mask: usize): void {
+  if (mask) {
     for (let i: usize = 0; i < bytes; i += 16) {
-      const a = v128.load(line + i)
-      const b = v128.load(own + i)
-      const laid = under ? blend(mode, b, a) : blend(mode, a, b)
-      v128.store(line + i, mixed(a, laid, shareAt(mask ? mask + i : 0, full)))
+      const laid = blend(mode, v128.load(backdrop + i), v128.load(source + i))
+      v128.store(line + i, mixed(v128.load(line + i), laid, f32x4.mul(v128.load(mask + i), full)))
+    }
+  } else {
+    for (let i: usize = 0; i < bytes; i += 16) {
+      const laid = blend(mode, v128.load(backdrop + i), v128.load(source + i))
+      v128.store(line + i, mixed(v128.load(line + i), laid, full))
     }
   }
 }

@@ -1,8 +1,10 @@
 import { fit, mix, mixHeld } from './colour'
 import { curves, ramp } from './curves'
+import { fieldPixels } from './field'
 import { lay } from './lay'
 import { CHUNK, PLANE, REGISTER, loadPixels, storePixels } from './registers'
 import { hues, shade } from './shade'
+import { loadStretched, storeShrunk } from './shrunk'
 import { open, solid } from './solid'
 
 // A run is a list of steps on single pixels. A step is its number, its length in bytes, and what it needs. Two registers
@@ -36,7 +38,8 @@ function copy(from: usize, to: usize, bytes: usize): void {
 }
 
 /** All steps over up to {@link CHUNK} pixels from pixel `start` on. */
-function chunk(program: usize, start: usize, fours: i32, line: usize): void {
+function chunk(program: usize, start: usize, some: i32, line: usize): void {
+  const fours = (some + 3) >> 2
   const own = line + REGISTER
   const work = own + REGISTER
   const bytes: usize = <usize>fours << 4
@@ -96,6 +99,15 @@ function chunk(program: usize, start: usize, fours: i32, line: usize): void {
       case 16:
         hues(own, fours, given, work)
         break
+      case 17:
+        storeShrunk(own, given, <i32>start, some)
+        break
+      case 18:
+        loadStretched(given, own, <i32>start, some, work)
+        break
+      case 19:
+        fieldPixels(own, given, <i32>start, some, work)
+        break
       default:
         return
     }
@@ -110,5 +122,5 @@ function chunk(program: usize, start: usize, fours: i32, line: usize): void {
  */
 export function runProgram(program: usize, start: i32, count: i32, scratch: usize): void {
   for (let done = 0; done < count; done += CHUNK)
-    chunk(program, <usize>(start + done), (min(CHUNK, count - done) + 3) >> 2, scratch)
+    chunk(program, <usize>(start + done), min(CHUNK, count - done), scratch)
 }

@@ -81,8 +81,31 @@ function blurDirect(sigmas: Sigmas, at: number, width: number, height: number): 
   })
 }
 
+/** A picture shrunk so many times along each side, and the blur that is done to it. */
+export interface ShrunkBlur {
+  readonly factor: number
+  readonly w: number
+  readonly h: number
+  readonly sigmas: Sigmas
+}
+
+/** How a blur is done that shrinks the picture as a whole, or null: others shrink nothing, or not all of its records. */
+export function shrunkBlur(sigmas: Sigmas, width: number, height: number): ShrunkBlur | null {
+  const [pass, another] = blurPasses(sigmas, width)
+  if (!pass || another || pass.factor === 1 || pass.sigmas.some((s) => s === 0)) return null
+  return { ...pass, ...sizeOf(pass.factor, width, height) }
+}
+
+const sizeOf = (factor: number, width: number, height: number) => ({
+  w: Math.ceil(width / factor),
+  h: Math.ceil(height / factor),
+})
+
+/** Blurs a picture that is shrunk already. */
+export const blurSmall = ({ sigmas, w, h }: ShrunkBlur, at: number): void => blurDirect(sigmas, at, w, h)
+
 function blurShrunk(sigmas: Sigmas, factor: number, at: number, width: number, height: number): void {
-  const [w, h] = [Math.ceil(width / factor), Math.ceil(height / factor)]
+  const { w, h } = sizeOf(factor, width, height)
   const memory = kernelMemory()
   memory.borrow(16 + 16 * w * h, (mask) => {
     const shrunk = mask + 16

@@ -7,7 +7,7 @@ const ROWS = 16
 
 /** Changes each pixel of an RGBA float picture by its place, in place. */
 export function applyField(field: Field, smooth: boolean, at: number, width: number, height: number): void {
-  if (smooth) applySmooth(gridOf(field, width, height), at, width, height)
+  if (smooth) applySmooth(field, at, width, height)
   else applyExact(field, at, width, height)
 }
 
@@ -66,14 +66,31 @@ function applyExact(field: Field, place: number, width: number, height: number):
     }
 }
 
-/** Linear interpolation, first down the grid's columns into one row, then along it. */
-function applySmooth({ columns, rows, points }: Grid, at: number, width: number, height: number): void {
+/** A grid in the kernels' memory, to be used at once. */
+export interface PlacedGrid {
+  readonly address: number
+  readonly columns: number
+  readonly rows: number
+}
+
+const places = new WeakMap<Grid, () => number>()
+
+/** The grid of a smooth field, laid out for kernels. */
+export function placedGrid(field: Field, width: number, height: number): PlacedGrid {
+  const grid = gridOf(field, width, height)
+  const { columns, rows, points } = grid
   const memory = kernelMemory()
-  memory.borrow(4 * points.length, (grid) => {
-    memory.floats(grid, points.length).set(points)
-    runJob({
-      ...{ kind: 'field', units: height, per: ROWS, scratch: 32 * columns },
-      words: [at, grid, width, height, columns, rows],
-    })
+  const place =
+    places.get(grid) ?? memory.keptPlace(4 * points.length, (at) => memory.floats(at, points.length).set(points))
+  places.set(grid, place)
+  return { address: place(), columns, rows }
+}
+
+/** Linear interpolation, first down the grid's columns into one row, then along it. */
+function applySmooth(field: Field, at: number, width: number, height: number): void {
+  const { address, columns, rows } = placedGrid(field, width, height)
+  runJob({
+    ...{ kind: 'field', units: height, per: ROWS, scratch: 32 * columns },
+    words: [at, address, width, height, columns, rows],
   })
 }

@@ -1,6 +1,7 @@
 import { LAY_MODES, type Laying } from '../lay/blend'
 import { gainOfHolding } from '../stages/plain'
 import type { PointStage } from '../stages/stage'
+import type { PlacedGrid } from './field'
 import { PROGRAM, real, runJob, type Real } from './jobs'
 import { kernelMemory } from './memory'
 import { tableOfHues, tableOfRamp, tableOfShade, tableOfSolid, tableOfTone, type Words } from './tables'
@@ -10,6 +11,8 @@ import { tableOfHues, tableOfRamp, tableOfShade, tableOfSolid, tableOfTone, type
  * and `own`, what is being made; stages work on `own`. Addresses are those of pictures or planes.
  *
  * - `load`, `store`: a picture into a register and back; `storePlane`: the first channel of `own` into a plane
+ * - `storeShrunk`, `loadStretched`: the same beside a wide blur, see wasm/shrunk.ts
+ * - `field`: factors and sums by place, from a grid over the picture
  * - `keep`: `own` becomes the line; `take`: the line into `own`
  * - `lay`: `own` is laid on the line, where a mask lets it; the result is in both
  */
@@ -18,9 +21,21 @@ export type Register = 'own' | 'line'
 export type Step =
   | { readonly do: 'load' | 'store'; readonly address: number; readonly register: Register }
   | { readonly do: 'storePlane'; readonly address: number }
+  | { readonly do: 'storeShrunk' | 'loadStretched'; readonly small: Shrunk }
+  | { readonly do: 'field'; readonly grid: PlacedGrid; readonly width: number; readonly height: number }
   | { readonly do: 'keep' | 'take' }
   | { readonly do: 'stage'; readonly stage: PointStage }
   | { readonly do: 'lay'; readonly how: Laying; readonly mask: number }
+
+/** A picture of so many pixels, shrunk `factor` times along each side. */
+export interface Shrunk {
+  readonly address: number
+  readonly width: number
+  readonly height: number
+  readonly factor: number
+  readonly w: number
+  readonly h: number
+}
 
 /** Numbers of the steps in wasm/run.ts. */
 const STEP = {
@@ -40,6 +55,9 @@ const STEP = {
   table: 14,
   shade: 15,
   hues: 16,
+  storeShrunk: 17,
+  loadStretched: 18,
+  field: 19,
 } as const
 
 function wordsOfStep(step: Step): [number, Words] {
@@ -49,6 +67,15 @@ function wordsOfStep(step: Step): [number, Words] {
       return [STEP[step.do], [step.address, step.register === 'line' ? 1 : 0]]
     case 'storePlane':
       return [STEP[step.do], [step.address]]
+    case 'storeShrunk':
+    case 'loadStretched': {
+      const { address, width, height, factor, w, h } = step.small
+      return [STEP[step.do], [address, width, height, factor, w, h]]
+    }
+    case 'field': {
+      const { address, columns, rows } = step.grid
+      return [STEP.field, [address, step.width, step.height, columns, rows]]
+    }
     case 'keep':
     case 'take':
       return [STEP[step.do], []]
@@ -97,6 +124,14 @@ const TILE = 8192
 /** Room for two registers, and what steps work with. */
 const REGISTERS = 4 * 3072
 
+/** Pixels of a tile: whole rows of squares where they are shrunk, and a multiple of four. */
+function tileOf(steps: readonly Step[]): number {
+  const shrinking = steps.find((step) => step.do === 'storeShrunk')
+  if (shrinking?.do !== 'storeShrunk') return TILE
+  const rows = 2 * shrinking.small.factor * shrinking.small.width
+  return rows * Math.ceil(TILE / rows)
+}
+
 /** Runs steps over the first n pixels. */
 export function runSteps(steps: readonly Step[], n: number): void {
   const words: (number | Real)[] = []
@@ -113,5 +148,5 @@ export function runSteps(steps: readonly Step[], n: number): void {
     if (typeof word === 'number') whole[i] = word
     else reals[i] = word.real
   })
-  runJob({ kind: 'run', units: n, per: TILE, words: [PROGRAM.at], scratch: REGISTERS })
+  runJob({ kind: 'run', units: n, per: tileOf(steps), words: [PROGRAM.at], scratch: REGISTERS })
 }

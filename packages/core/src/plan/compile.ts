@@ -67,7 +67,7 @@ class PlanBuilder {
     if (bath.mask) this.mask(bath.id, bath.mask)
     if (bath.from === 'camera') this.fromCamera(bath.stages)
     else if (bath.from === 'untreated') this.fromUntreated(bath.stages)
-    else this.fromLine(bath.stages)
+    else this.fromLine(bath)
     this.lay(bath)
     this.graded = bath.from !== 'camera'
     this.made = true
@@ -161,10 +161,18 @@ class PlanBuilder {
     return { slot: SLOT.CAMERA, stages: this.work.untreated }
   }
 
-  private fromLine(stages: readonly Stage[]): void {
+  private fromLine(bath: BathWork): void {
+    this.take()
+    // Nothing is laid on it: the line is what the bath makes of it, and need not be put down.
+    if (covers(bath)) this.at = { register: false, slot: false }
+    this.pass(bath.stages)
+  }
+
+  /** Brings the line's picture into `own`, where a bath that was kept or laid has left it already. */
+  private take(): void {
     this.needInRegister()
-    this.run.push({ do: 'take' })
-    this.pass(stages)
+    const last = this.run.at(-1)?.do
+    if (last !== 'keep' && last !== 'lay') this.run.push({ do: 'take' })
   }
 
   /** Stages on `own`. Where neighbours are looked at the picture is put down and taken up again. */
@@ -219,8 +227,8 @@ class PlanBuilder {
 
   /** Brings the line's code values into 0..1. */
   private holdLine(): void {
-    this.needInRegister()
-    this.run.push({ do: 'take' }, ...stageSteps([HELD]), { do: 'keep' })
+    this.take()
+    this.run.push(...stageSteps([HELD]), { do: 'keep' })
     this.at = { register: true, slot: false }
   }
 
@@ -240,8 +248,8 @@ class PlanBuilder {
       this.at = { register: true, slot: false }
     }
     if (shown.length > 0) {
-      this.needInRegister()
-      this.run.push({ do: 'take' }, ...stageSteps(shown), store(SLOT.LINE))
+      this.take()
+      this.run.push(...stageSteps(shown), store(SLOT.LINE))
       this.at = { register: true, slot: true }
     }
     this.endRun()

@@ -1,15 +1,16 @@
-import { blurRecords } from '../cpu/blur'
+import { blurRecords, blurSmall, shrunkBlur, type ShrunkBlur } from '../cpu/blur'
 import { paintShapes } from '../cpu/cover'
-import { applyField } from '../cpu/field'
+import { applyField, placedGrid } from '../cpu/field'
 import { addGrain } from '../cpu/grain'
 import { kernelMemory } from '../cpu/memory'
 import { Pictures, type Picture, type Values } from '../cpu/pictures'
-import { runSteps, type Step } from '../cpu/program'
+import { runSteps, type Shrunk, type Step } from '../cpu/program'
 import { shiftRecords } from '../cpu/shift'
 import { clearHaze, spreadRecords } from '../cpu/spread'
 import { maskWork } from '../masks/mask'
 import type { SpaceStep } from '../stages/space'
-import { SLOT, type Plan, type RunStep, type Slot } from './plan'
+import { fused, isOwn, passedOn, type FusedOp, type FusedStep } from './fuse'
+import { SLOT, type Plan, type Slot } from './plan'
 
 /** What a plan is given besides the footage. */
 export interface RunGiven {
@@ -27,7 +28,7 @@ export class PlanRunner {
    * @param camera the footage as the plan takes it, width·height pixels; not changed. It must not be what this runner gave.
    * @returns display code values (0..1), in a picture that the next run overwrites
    */
-  run({ ops }: Plan, camera: Picture, width: number, height: number, { scene, frame = 0 }: RunGiven = {}): Picture {
+  run(plan: Plan, camera: Picture, width: number, height: number, { scene, frame = 0 }: RunGiven = {}): Picture {
     const n = width * height
     if (camera.at === this.pictures.take(SLOT.LINE, n).at)
       throw new Error('The picture handed to a plan must not be the one that it makes.')
@@ -36,12 +37,16 @@ export class PlanRunner {
       [SLOT.SCENE, scene?.at],
     ])
     const at = (slot: Slot): number => given.get(slot) ?? this.pictures.take(slot, n).at
-    for (const op of ops) {
+    const ops = fused(plan.ops)
+    const wide = ops.map((_, i) => this.wideBlur(ops, i, width, height))
+    for (const [i, op] of ops.entries()) {
+      const blur = wide[i]
       if (op.op === 'run')
         runSteps(
-          op.steps.map((step) => this.placed(step, at, n)),
+          op.steps.map((step) => besideBlurs(step, wide[i - 1], wide[i + 1]) ?? this.placed(step, at, width, height)),
           n,
         )
+      else if (blur) blurSmall(blur, blur.small.address)
       else if (op.op === 'space') runSpace(op.step, frame, at(op.slot), width, height)
       else {
         const plane = maskWork(op.mask)(op.reads === null ? null : at(op.reads), width, height)
@@ -61,11 +66,38 @@ export class PlanRunner {
     this.pictures.release()
   }
 
-  private placed(step: RunStep, at: (slot: Slot) => number, n: number): Step {
+  /** The wide blur that an operation is, where the runs before and behind it can make and take its picture shrunk. */
+  private wideBlur(ops: readonly FusedOp[], i: number, width: number, height: number): WideBlur | null {
+    const op = ops[i]!
+    if (op.op !== 'space' || op.step.kind !== 'blur' || !passedOn(ops[i - 1], op.slot, ops[i + 1])) return null
+    const blur = shrunkBlur(op.step.sigmas, width, height)
+    if (!blur) return null
+    const { at: address } = this.pictures.take(`shrunk ${blur.factor} times`, blur.w * blur.h)
+    return { ...blur, slot: op.slot, small: { ...blur, address, width, height } }
+  }
+
+  private placed(step: FusedStep, at: (slot: Slot) => number, width: number, height: number): Step {
     if ('slot' in step) return { do: step.do, register: step.register, address: at(step.slot) }
-    if (step.do === 'lay') return { ...step, mask: step.mask === null ? 0 : this.mask(step.mask, n).at }
+    if (step.do === 'lay') return { ...step, mask: step.mask === null ? 0 : this.mask(step.mask, width * height).at }
+    if (step.do === 'field') return { do: 'field', grid: placedGrid(step.field, width, height), width, height }
     return step
   }
+}
+
+interface WideBlur extends ShrunkBlur {
+  readonly slot: Slot
+  readonly small: Shrunk
+}
+
+/** What becomes of a step that a wide blur stands behind or before. */
+function besideBlurs(
+  step: FusedStep,
+  before: WideBlur | null | undefined,
+  behind: WideBlur | null | undefined,
+): Step | null {
+  if (behind && isOwn(step, 'store', behind.slot)) return { do: 'storeShrunk', small: behind.small }
+  if (before && isOwn(step, 'load', before.slot)) return { do: 'loadStretched', small: before.small }
+  return null
 }
 
 /** A step that looks at neighbouring pixels, in place. */
