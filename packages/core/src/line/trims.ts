@@ -1,5 +1,5 @@
 import Type, { type Static } from 'typebox'
-import { multiply, type Matrix3 } from '../colour/matrix'
+import { diagonal, multiply, type Matrix3, type Triple } from '../colour/matrix'
 import { BT709_TO_XYZ, XYZ_TO_BT709, adaptation, xyzOf } from '../colour/spaces'
 import { daylightXy } from '../colour/white'
 import { number } from '../baths/fields'
@@ -50,7 +50,9 @@ const D65_MIRED = 1e6 / 6504
 /** Scene light of the trimmed shot: a white-balance matrix (Bradford) and gains. */
 function trimMatrix(t: Trims): Matrix3 {
   const gain = (points: number) => 2 ** (t.exposure + points / 12)
-  const gains = [gain(t.lightRed), gain(t.lightGreen), gain(t.lightBlue)] as const
+  const gains: Triple = [gain(t.lightRed), gain(t.lightGreen), gain(t.lightBlue)]
+  // Exactly, so that trims which do nothing cost nothing.
+  if (t.temperature === 0 && t.tint === 0) return diagonal(gains)
   const d65 = xyzOf(daylightXy(1e6 / D65_MIRED))
   const [x, y] = daylightXy(1e6 / Math.max(40, D65_MIRED + t.temperature))
   // Tint moves across the daylight line; 100 steps are 0.02 in y.
