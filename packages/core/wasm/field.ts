@@ -76,25 +76,30 @@ export function fieldPixels(own: usize, given: usize, start: i32, some: i32, wor
     const top = grid + <usize>above * length
     const end = min(width, x + some)
     some -= end - x
-    let column = -1
-    let factor = share
-    let sum = share
-    let factorTo = share
-    let sumTo = share
-    for (; x < end; x++, at += 16) {
-      const across = (<f32>x + 0.5) * step
-      const left = min(last, <i32>across)
-      if (left != column) {
-        const here = top + (<usize>left << 5)
+    let middle = <f32>x + 0.5
+    let column = min(last, <i32>(middle * step))
+    let left = <f32>column
+    let here = top + (<usize>column << 5)
+    let factor = between(here, length, share)
+    let sum = between(here + 16, length, share)
+    let factorTo = f32x4.sub(between(here + 32, length, share), factor)
+    let sumTo = f32x4.sub(between(here + 48, length, share), sum)
+    for (; x < end; x++, middle += 1, at += 16) {
+      let part = middle * step - left
+      // Columns are wider than pixels; the last one reaches to the edge.
+      if (part >= 1 && column < last) {
+        column++
+        here += 32
+        left += 1
+        part = middle * step - left
         factor = between(here, length, share)
         sum = between(here + 16, length, share)
         factorTo = f32x4.sub(between(here + 32, length, share), factor)
         sumTo = f32x4.sub(between(here + 48, length, share), sum)
-        column = left
       }
-      const part = f32x4.splat(across - <f32>left)
-      const times = f32x4.add(factor, f32x4.mul(factorTo, part))
-      const plus = f32x4.add(sum, f32x4.mul(sumTo, part))
+      const to = f32x4.splat(part)
+      const times = f32x4.add(factor, f32x4.mul(factorTo, to))
+      const plus = f32x4.add(sum, f32x4.mul(sumTo, to))
       v128.store(at, f32x4.add(f32x4.mul(v128.load(at), times), plus))
     }
   }

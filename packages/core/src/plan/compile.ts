@@ -5,6 +5,7 @@ import { evenCurves, type PointStage, type Stage } from '../stages/stage'
 import { joined } from './join'
 import type { BathWork, LineWork } from './work'
 import { SLOT, type Op, type Plan, type RunStep, type Slot } from './plan'
+import { tidied } from './tidy'
 
 /**
  * Compiles a line into runs over single pixels, split only where neighbours or masks come in. What is covered completely
@@ -220,7 +221,7 @@ class PlanBuilder {
       this.run.push(store(SLOT.LINE, 'line'))
       this.at = { register: true, slot: true }
     }
-    if (this.run.length > 0) this.ops.push({ op: 'run', steps: this.run })
+    if (this.run.length > 0) this.ops.push({ op: 'run', steps: tidied(this.run) })
     this.run = []
     this.at = { ...this.at, register: false }
   }
