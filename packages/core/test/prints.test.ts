@@ -33,6 +33,31 @@ describe('instant film', () => {
   })
 })
 
+describe('light in instant film', () => {
+  it('comes back red around what is bright, where the base sends it: 2 t / sqrt(n² - 1) away on a print of 79 mm', () => {
+    const [width, height] = [790, 40]
+    const scene = new Float32Array(4 * width * height).fill(0.01)
+    for (let i = 0; i < 4 * width * height; i += 4) if ((i >> 2) % width < 395) scene.fill(4, i, i + 4)
+    const flat = { softness: 0, falloff: 0, uneven: 0, halation: 0, baseThickness: 0.3 }
+    const of = (settings: object) => treated(lineOf('instant', { ...flat, ...settings }), scene, width, height)
+    const [plain, ringed] = [of({}), of({ halation: 150 })]
+    const gain = (mm: number, k: number): number => {
+      const at = 4 * (20 * width + 395 + Math.round(10 * mm)) + k
+      return ringed[at]! - plain[at]!
+    }
+    // An edge is lit from all that lies within the ring's reach; beyond about twice its 0.54 mm nothing is left.
+    expect(gain(0.3, 0)).toBeGreaterThan(0.05)
+    expect(gain(0.3, 0)).toBeGreaterThan(2 * gain(0.3, 2))
+    expect(Math.abs(gain(2.5, 0))).toBeLessThan(0.004)
+  })
+  it('tires it in long exposures: darker and warmer where grey is metered for a second', () => {
+    const at = (exposureTime: number) => labOf(lineOf('instant', { holdGrey: false, exposureTime }), grey(0.18))
+    const [short, long] = [at(1), at(60)]
+    expect(long[0]).toBeLessThan(short[0] - 3)
+    expect(long[2]).toBeGreaterThan(short[2] + 1)
+  })
+})
+
 describe('aged prints', () => {
   const bare = { fadeCyan: 0, fadeMagenta: 0, fadeYellow: 0, stain: 0, fog: 0 }
   it('turn red when cyan goes, green when magenta goes, blue when yellow goes', () => {

@@ -51,8 +51,9 @@ function dyeFactors(s: InstantSettings): Triple {
 
 export interface InstantFilm {
   readonly records: Matrix3
-  /** Scene light to log exposure, log exposure to dye densities, densities to light off the print. */
-  readonly expose: readonly PointStage[]
+  /** Scene light to exposures, those to their logarithms, these to dye densities, densities to light off the print. */
+  readonly exposed: readonly PointStage[]
+  readonly logged: readonly PointStage[]
   readonly develop: readonly PointStage[]
   readonly view: readonly PointStage[]
   readonly printerLight: number
@@ -70,9 +71,12 @@ export function makeInstant(s: InstantSettings): InstantFilm {
   })
   const develop = [curves(layer(0), layer(1), layer(2))]
   const view = viewStages(s, UNEVEN * Math.max(...layers.map((c, k) => dmaxOf(c) * factors[k as 0 | 1 | 2])))
-  const exposeAt = (light: number) => [mix(records), evenCurves(exposedBy(light))]
-  const light = s.holdGrey ? timeToGrey((light) => plainStages([...exposeAt(light), ...develop, ...view])) : 0
-  return { records, expose: exposeAt(light), develop, view, printerLight: light, factors }
+  const exposed = [mix(records)]
+  const loggedAt = (light: number) => [evenCurves(exposedBy(light))]
+  const light = s.holdGrey
+    ? timeToGrey((light) => plainStages([...exposed, ...loggedAt(light), ...develop, ...view]))
+    : 0
+  return { records, exposed, logged: loggedAt(light), develop, view, printerLight: light, factors }
 }
 
 /** Most that unevenly spread paste adds to a density, as a factor. */

@@ -1,4 +1,6 @@
+import { throughEmulsion, type Emulsion } from '../../film/emulsion'
 import { stroke, solid } from '../emblem'
+import { grainViews, halationView } from '../emulsion-views'
 import { plainStages } from '../../stages/plain'
 import type { Grain } from '../../stages/grain'
 import type { Field } from '../../stages/space'
@@ -17,10 +19,16 @@ const grainIn = (s: InstantSettings): Grain => ({
   ...{ clear: [0, 0, 0], silver: [0, 0, 0] },
 })
 
+/** What light does in the film; the spread of dyes is a step of its own, see `softness`. */
+const lightIn = (s: InstantSettings): Emulsion => ({
+  ...{ gauge: PRINT_WIDTH, halation: s.halation / 100, base: 1000 * s.baseThickness, exposureTime: s.exposureTime },
+  ...{ spreadNegative: 0, spreadPrint: 0, adjacency: 0, grainNegative: null, grainPrint: null },
+})
+
 function stages(s: InstantSettings): readonly Stage[] {
   const film = makeInstant(s)
   const field = (f: Field, smooth = true): Stage => ({ at: 'space', space: { kind: 'field', field: f, smooth } })
-  const list: Stage[] = [...film.expose]
+  const list = throughEmulsion(lightIn(s), { exposed: film.exposed, negative: film.logged, print: [], shown: [] })
   if (s.falloff > 0) list.push(field(falloffField(s.falloff)))
   list.push(...film.develop)
   if (s.grain > 0) list.push({ at: 'space', space: { kind: 'grain', grain: grainIn(s) } })
@@ -58,6 +66,8 @@ function views(s: InstantSettings): View[] {
       title: 'What the layers see',
       rows: (['red', 'green', 'blue'] as const).map((label, k) => ({ label, mix: film.records[k]! })),
     },
+    ...(s.grain > 0 ? grainViews(grainIn(s)) : []),
+    ...(s.halation > 0 ? [halationView(s)] : []),
   ]
 }
 
@@ -74,7 +84,7 @@ export const instant = defineKind({
     recipe: 'instant',
     about: 'A print that develops in the hand.',
     model:
-      'Positive layer curves, records that see each other, dye factors by temperature and time (from memory), spread of dye as a blur in density, falloff in exposure, uneven paste as a seeded field, surface flare.',
+      'Positive layer curves, records that see each other, dye factors by temperature and time (from memory), spread of dye as a blur in density, falloff in exposure, uneven paste as a seeded field, surface flare. Halation and tired layers in long exposures as in other stocks.',
   },
   stretch: 'process',
   summary: 'A print that develops in the hand: soft, low in black, warm in white, at the mercy of the weather.',

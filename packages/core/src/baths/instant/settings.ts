@@ -1,6 +1,9 @@
 import Type, { type Static } from 'typebox'
-import { grainColourField, granularity, roughnessField } from '../emulsion'
+import { emulsionFields, grainColourField, granularity, roughnessField } from '../emulsion'
 import { holdGreyToggle, number, percent, toggle } from '../fields'
+
+/** Light in the film, as in other stocks. */
+const { halation, baseThickness, exposureTime } = emulsionFields()
 
 export const InstantSettings = Type.Object(
   {
@@ -83,6 +86,7 @@ export const InstantSettings = Type.Object(
     grain: granularity('Grain', 'RMS granularity of the print, as of other stocks; it is fine.', 'Lens and spread'),
     roughness: roughnessField('Lens and spread', 8),
     grainColour: grainColourField('Lens and spread'),
+    ...{ halation, baseThickness, exposureTime },
   },
   { additionalProperties: false },
 )
