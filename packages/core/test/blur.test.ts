@@ -143,4 +143,15 @@ describe('steps on neighbouring pixels', () => {
     expect(picture[4 * 5 + 1]).toBeCloseTo(104.5, 5)
     expect(picture[4 * 5 + 2]).toBe(205)
   })
+  it('keeps fine detail when it moves by half a pixel, where the mean of two neighbours would leave 0.71 of it', () => {
+    const width = 64
+    const waves = Float32Array.from({ length: 4 * width * 4 }, (_, i) => Math.sin((Math.PI / 2) * ((i >> 2) % width)))
+    const moved = { x: 500 / width, y: 0, rotation: 0 }
+    inMemory(waves, (at) => shiftRecords([moved, moved, moved], at, width, 4))
+    for (let x = 8; x < 56; x++) {
+      const exact = Math.sin((Math.PI / 2) * (x - 0.5))
+      expect(waves[4 * (width + x)]! / exact).toBeGreaterThan(0.87)
+      expect(waves[4 * (width + x)]! / exact).toBeLessThan(1)
+    }
+  })
 })

@@ -23,7 +23,7 @@ export const TEXTURED_RECIPES: readonly Recipe[] = [
       'colour-print',
       {
         ...{ printGamma: 2.7, lightRed: 23.5, lightBlue: 26.5, flashPrint: 4 },
-        ...{ gauge: 'small', grain: 7, roughness: 4, grainColour: 45, halation: 130, resolvesNegative: 45 },
+        ...{ gauge: 'small', grain: 7, roughness: 4, grainColour: 25, halation: 130, resolvesNegative: 45 },
       },
     ],
     ['saturation', { overall: 112 }],

@@ -122,7 +122,7 @@ export const weave = defineKind({
     recipe: 'silent-era',
     about: 'A displacement, a turn and a factor for each frame.',
     model:
-      'Numbers -1..1 from a hash of seed and frame, evenly spread with a mean of 0, partly smoothed over twelve frames (own design); moved by linear interpolation, the edge’s colour goes on outside; exposure by a factor on code values to the power of 1 / 2.4.',
+      'Numbers -1..1 from a hash of seed and frame, evenly spread with a mean of 0, partly smoothed over twelve frames (own design); moved by cubic interpolation (R. Keys 1981), the edge’s colour goes on outside; exposure by a factor on code values to the power of 1 / 2.4.',
   },
   schema: WeaveSettings,
   takes: 'line',

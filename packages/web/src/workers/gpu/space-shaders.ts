@@ -49,18 +49,26 @@ void main() {
 /** Each record moved by its own amount: cosine and sine of its turn, then its displacement in pixels. */
 export const SHIFT = `${HEAD}
 uniform vec4 given[3];
-float moved(int record) {
-  vec4 turn = given[record];
+vec4 weights(float f) {
+  return vec4(f * (f * (1.0 - 0.5 * f) - 0.5), 1.0 + f * f * (1.5 * f - 2.5), f * (0.5 + f * (2.0 - 1.5 * f)), 0.5 * f * f * (f - 1.0));
+}
+vec4 moved(vec4 turn) {
   vec2 top = vec2(size - 1);
   vec2 from = gl_FragCoord.xy - 0.5 - 0.5 * top - turn.zw;
   vec2 place = clamp(0.5 * top + vec2(turn.x * from.x - turn.y * from.y, turn.y * from.x + turn.x * from.y), vec2(0.0), top);
-  ivec2 low = min(ivec2(place), max(ivec2(0), size - 2));
-  vec2 share = place - vec2(low);
-  float above = mix(seen(low)[record], seen(low + ivec2(1, 0))[record], share.x);
-  float below = mix(seen(low + ivec2(0, 1))[record], seen(low + ivec2(1, 1))[record], share.x);
-  return mix(above, below, share.y);
+  ivec2 low = ivec2(place);
+  vec4 across = weights(place.x - float(low.x)), down = weights(place.y - float(low.y));
+  vec4 sum = vec4(0.0);
+  for (int j = 0; j < 4; j++)
+    for (int i = 0; i < 4; i++) sum += across[i] * down[j] * seen(low + ivec2(i - 1, j - 1));
+  return sum;
 }
-void main() { colour = vec4(moved(0), moved(1), moved(2), 1.0); }`
+void main() {
+  vec4 first = moved(given[0]);
+  float green = given[1] == given[0] ? first.g : moved(given[1]).g;
+  float blue = given[2] == given[0] ? first.b : moved(given[2]).b;
+  colour = vec4(first.r, green, blue, 1.0);
+}`
 
 /**
  * Factors and sums, two texels a point: of a grid whose outer points lie on the picture's edges, or of each pixel's own
