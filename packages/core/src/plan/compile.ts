@@ -1,11 +1,9 @@
-import type { Register } from '../cpu/program'
 import { maskReads } from '../masks/mask'
 import type { Mask } from '../masks/schema'
 import { evenCurves, type PointStage, type Stage } from '../stages/stage'
-import { joined } from './join'
+import { SLOT, type Op, type Plan, type Slot } from './plan'
+import { Runs, load, stageSteps, store } from './runs'
 import type { BathWork, LineWork } from './work'
-import { SLOT, type Op, type Plan, type RunStep, type Slot } from './plan'
-import { tidied } from './tidy'
 
 /**
  * Compiles a line into runs over single pixels, split only where neighbours or masks come in. What is covered completely
@@ -34,23 +32,15 @@ export const HELD: PointStage = evenCurves({
 /** Whether nothing of the picture below is seen. */
 const covers = ({ how, mask }: BathWork): boolean => !mask && how.lay === 'normal' && !how.under && how.strength >= 100
 
-const load = (slot: Slot, register: Register = 'own'): RunStep => ({ do: 'load', slot, register })
-const store = (slot: Slot, register: Register = 'own'): RunStep => ({ do: 'store', slot, register })
-const stageSteps = (stages: readonly PointStage[]): RunStep[] => joined(stages).map((stage) => ({ do: 'stage', stage }))
-
 class PlanBuilder {
+  private readonly runs = new Runs()
   private readonly prepared: Op[] = []
-  private ops: Op[] = []
-  /** The run that is being put together. */
-  private run: RunStep[] = []
   /** Where the scene light of the baths comes from, and what is done to it first. */
   private camera: { slot: Slot; stages: readonly PointStage[] }
   /** Whether Prepare baths have changed the scene light. */
   private preparing = false
   /** Whether the line's picture is made; until then it is the untreated one, made only when something asks for it. */
   private made = false
-  /** Where it stands. */
-  private at = { register: false, slot: false }
   /** Whether a bath has worked on code values, which may have left 0..1. */
   private graded = false
   /** Whether the untreated picture is there for masks to read. */
@@ -76,6 +66,7 @@ class PlanBuilder {
 
   /** Changes the scene light itself; strength mixes there. */
   private prepare({ id, stages, how, mask }: BathWork): void {
+    const { runs } = this
     const points = stages.flatMap((s) => (s.at === 'space' ? [] : [s]))
     if (mask) this.prepareMask(id, mask)
     this.preparing = true
@@ -83,15 +74,13 @@ class PlanBuilder {
       this.camera = { ...this.camera, stages: [...this.camera.stages, ...points] }
       return
     }
-    this.run.push(load(this.camera.slot), ...stageSteps(this.camera.stages))
-    this.run.push(store(SLOT.PREPARED))
-    this.endRun()
-    this.run.push(load(SLOT.PREPARED))
-    this.pass(stages)
-    this.run.push(load(SLOT.PREPARED, 'line'), { do: 'lay', how, mask: mask && id }, store(SLOT.PREPARED))
-    this.endRun()
-    this.prepared.push(...this.ops)
-    this.ops = []
+    runs.push(load(this.camera.slot), ...stageSteps(this.camera.stages), store(SLOT.PREPARED))
+    runs.endRun()
+    runs.push(load(SLOT.PREPARED))
+    runs.pass(stages)
+    runs.push(load(SLOT.PREPARED, 'line'), { do: 'lay', how, mask: mask && id }, store(SLOT.PREPARED))
+    runs.endRun()
+    this.prepared.push(...runs.taken())
     this.camera = { slot: SLOT.PREPARED, stages: [] }
   }
 
@@ -100,59 +89,60 @@ class PlanBuilder {
     if (maskReads(mask) !== 'line') return this.mask(id, mask)
     const { slot, stages } = this.untreated()
     const steps = [load(slot), ...stageSteps(stages), store(SLOT.BATH)]
-    this.ops.push({ op: 'run', steps }, { op: 'mask', bath: id, mask, reads: SLOT.BATH })
+    this.runs.between({ op: 'run', steps }, { op: 'mask', bath: id, mask, reads: SLOT.BATH })
   }
 
   /** Nothing of what was made so far will be seen. */
   private clear(): void {
-    this.ops = []
-    this.run = []
+    this.runs.clear()
     this.footage = false
-    this.at = { register: false, slot: false }
   }
 
   private mask(bath: string, mask: Mask): void {
     const reads = maskReads(mask)
-    if (reads === 'line') this.endRun()
+    if (reads === 'line') this.runs.endRun()
     if (reads === 'footage' && !this.footage) {
-      this.ops.push({
-        op: 'run',
-        steps: [load(SLOT.CAMERA), ...stageSteps(this.work.untreated), store(SLOT.FOOTAGE)],
-      })
+      const steps = [load(SLOT.CAMERA), ...stageSteps(this.work.untreated), store(SLOT.FOOTAGE)]
+      this.runs.between({ op: 'run', steps })
       this.footage = true
     }
     const slot = reads && (reads === 'line' ? SLOT.LINE : SLOT.FOOTAGE)
-    this.ops.push({ op: 'mask', bath, mask, reads: slot })
+    this.runs.between({ op: 'mask', bath, mask, reads: slot })
   }
 
   private fromCamera(stages: readonly Stage[]): void {
-    this.run.push(load(this.camera.slot))
-    this.pass([...this.camera.stages, ...stages])
+    this.runs.push(load(this.camera.slot))
+    this.runs.pass([...this.camera.stages, ...stages])
   }
 
   /** Another line, made in the place of this one, which waits beside it. */
   private strand(bath: BathWork, baths: readonly BathWork[]): void {
+    const { runs } = this
     this.needLine()
-    this.endRun()
+    runs.endRun()
     if (bath.mask) this.mask(bath.id, bath.mask)
-    this.ops.push({ op: 'run', steps: [load(SLOT.LINE), store(SLOT.KEPT)] })
+    runs.between({ op: 'run', steps: [load(SLOT.LINE), store(SLOT.KEPT)] })
     const inner = new PlanBuilder(this.work)
-    Object.assign(inner, { camera: this.camera, preparing: this.preparing })
-    if (bath.from === 'line') Object.assign(inner, { made: true, at: { register: false, slot: true } })
+    inner.camera = this.camera
+    inner.preparing = this.preparing
+    if (bath.from === 'line') {
+      inner.made = true
+      inner.runs.lineInSlot()
+    }
     for (const own of baths) inner.add(own)
     inner.needLine()
-    inner.endRun()
-    this.ops.push(...inner.ops)
-    this.run.push(load(SLOT.LINE), load(SLOT.KEPT, 'line'))
-    this.at = { register: true, slot: false }
+    inner.runs.endRun()
+    runs.between(...inner.runs.taken())
+    runs.push(load(SLOT.LINE), load(SLOT.KEPT, 'line'))
+    runs.lineInRegister()
     this.lay(bath)
     this.graded = true
   }
 
   private fromUntreated(stages: readonly Stage[]): void {
     const { slot, stages: own } = this.untreated()
-    this.run.push(load(slot))
-    this.pass([...own, ...stages])
+    this.runs.push(load(slot))
+    this.runs.pass([...own, ...stages])
   }
 
   /** Where the picture that no process has touched comes from, and how its code values come about. */
@@ -163,97 +153,49 @@ class PlanBuilder {
   }
 
   private fromLine(bath: BathWork): void {
-    this.take()
-    // Nothing is laid on it: the line is what the bath makes of it, and need not be put down.
-    if (covers(bath)) this.at = { register: false, slot: false }
-    this.pass(bath.stages)
-  }
-
-  /** Brings the line's picture into `own`, where a bath that was kept or laid has left it already. */
-  private take(): void {
-    this.needInRegister()
-    const last = this.run.at(-1)?.do
-    if (last !== 'keep' && last !== 'lay') this.run.push({ do: 'take' })
-  }
-
-  /** Stages on `own`. Where neighbours are looked at the picture is put down and taken up again. */
-  private pass(stages: readonly Stage[]): void {
-    let points: PointStage[] = []
-    for (const stage of stages) {
-      if (stage.at !== 'space') {
-        points.push(stage)
-        continue
-      }
-      this.run.push(...stageSteps(points), store(SLOT.BATH))
-      points = []
-      this.endRun()
-      this.ops.push({ op: 'space', slot: SLOT.BATH, step: stage.space })
-      this.run.push(load(SLOT.BATH))
-    }
-    this.run.push(...stageSteps(points))
+    this.runs.take()
+    if (covers(bath)) this.runs.lineNeededNoMore()
+    this.runs.pass(bath.stages)
   }
 
   private lay(bath: BathWork): void {
-    if (covers(bath)) this.run.push({ do: 'keep' })
-    else {
-      this.needInRegister()
-      this.run.push({ do: 'lay', how: bath.how, mask: bath.mask ? bath.id : null })
-    }
-    this.at = { register: true, slot: false }
+    if (covers(bath)) this.runs.keep()
+    else this.runs.lay(bath.how, bath.mask ? bath.id : null)
   }
 
   private needLine(): void {
     if (this.made) return
     const { slot, stages } = this.untreated()
-    this.run.push(load(slot), ...stageSteps(stages), { do: 'keep' })
-    this.at = { register: true, slot: false }
+    this.runs.push(load(slot), ...stageSteps(stages))
+    this.runs.keep()
     this.made = true
-  }
-
-  private needInRegister(): void {
-    if (!this.at.register) this.run.push(load(SLOT.LINE, 'line'))
-    this.at = { ...this.at, register: true }
-  }
-
-  /** Puts the line's picture down where only a register holds it; registers end with their run. */
-  private endRun(): void {
-    if (this.at.register && !this.at.slot) {
-      this.run.push(store(SLOT.LINE, 'line'))
-      this.at = { register: true, slot: true }
-    }
-    if (this.run.length > 0) this.ops.push({ op: 'run', steps: tidied(this.run) })
-    this.run = []
-    this.at = { ...this.at, register: false }
-  }
-
-  /** Brings the line's code values into 0..1. */
-  private holdLine(): void {
-    this.take()
-    this.run.push(...stageSteps([HELD]), { do: 'keep' })
-    this.at = { register: true, slot: false }
   }
 
   endWithMask(bath: string, mask: Mask): readonly Op[] {
     if (maskReads(mask) === 'line') this.needLine()
     this.mask(bath, mask)
-    return [...this.prepared, ...this.ops]
+    return [...this.prepared, ...this.runs.taken()]
   }
 
   end(strength: number, shown: readonly PointStage[]): readonly Op[] {
+    const { runs } = this
     this.needLine()
-    if (this.graded) this.holdLine()
+    if (this.graded) {
+      runs.take()
+      runs.push(...stageSteps([HELD]))
+      runs.keep()
+    }
     if (strength < 100) {
-      this.needInRegister()
-      this.run.push(load(SLOT.CAMERA), ...stageSteps(this.work.untreated))
-      this.run.push({ do: 'lay', how: { lay: 'normal', under: false, strength: 100 - strength }, mask: null })
-      this.at = { register: true, slot: false }
+      runs.needInRegister()
+      runs.push(load(SLOT.CAMERA), ...stageSteps(this.work.untreated))
+      runs.lay({ lay: 'normal', under: false, strength: 100 - strength }, null)
     }
     if (shown.length > 0) {
-      this.take()
-      this.run.push(...stageSteps(shown), store(SLOT.LINE))
-      this.at = { register: true, slot: true }
+      runs.take()
+      runs.push(...stageSteps(shown), store(SLOT.LINE))
+      runs.lineInSlot()
     }
-    this.endRun()
-    return [...this.prepared, ...this.ops]
+    runs.endRun()
+    return [...this.prepared, ...runs.taken()]
   }
 }
