@@ -81,22 +81,24 @@ const sources: readonly ScopeOf[] = ['picture', 'footage', 'both']
           >
         </template>
       </div>
-      <dl>
-        <div v-for="f in figures" :key="f.id" :title="f.advice ?? ''" :data-figure="f.id">
-          <dt class="quiet">{{ f.label }}</dt>
-          <dd class="mono" :class="{ warn: f.advice }">{{ f.advice ? '! ' : '' }}{{ f.text }}</dd>
-        </div>
-      </dl>
-      <button
-        v-if="bench.bath?.mask"
-        class="word"
-        type="button"
-        :aria-pressed="bench.underMask"
-        title="Scopes, shadows and highlights of what lies under the mask of the chosen bath"
-        @click="bench.underMask = !bench.underMask"
-      >
-        only under the mask
-      </button>
+      <div class="figures">
+        <dl>
+          <div v-for="f in figures" :key="f.id" :title="f.advice ?? ''" :data-figure="f.id">
+            <dt class="quiet">{{ f.label }}</dt>
+            <dd class="mono" :class="{ warn: f.advice }">{{ f.advice ? '! ' : '' }}{{ f.text }}</dd>
+          </div>
+        </dl>
+        <button
+          v-if="bench.bath?.mask"
+          class="word"
+          type="button"
+          :aria-pressed="bench.underMask"
+          title="Scopes, shadows and highlights of what lies under the mask of the chosen bath"
+          @click="bench.underMask = !bench.underMask"
+        >
+          only under the mask
+        </button>
+      </div>
     </div>
     <p class="warn advice">{{ figures.find((f) => f.advice)?.advice }}</p>
   </section>
@@ -136,12 +138,18 @@ canvas {
   left: 4px;
   right: auto;
 }
-/* Seven figures and a line of advice have their room before they are there, so that no setting moves under the hand. */
-dl {
+/* Seven figures, a choice and a line of advice have their room before they are there, so that no setting moves under the hand. */
+.figures {
   display: grid;
   gap: 1px 12px;
   grid-template: repeat(4, 22px) / minmax(0, 1.06fr) minmax(0, 1fr);
-  margin: 0;
+}
+.figures .word {
+  justify-self: start;
+  padding: 0;
+}
+dl {
+  display: contents;
 }
 dl div {
   display: flex;
