@@ -1,3 +1,4 @@
+import { expect } from 'vitest'
 import {
   Pictures,
   PlanRunner,
@@ -41,6 +42,22 @@ export function throughBath(kind: string, settings: Record<string, unknown>, num
   plainStages(kindById(kind).stages(settingsOf(kind, settings)))(...numbers, out)
   return [out[0]!, out[1]!, out[2]!]
 }
+
+/** The same of a grey. */
+export const greyOf = (kind: string, settings: Record<string, unknown>, v: number): Triple =>
+  throughBath(kind, settings, [v, v, v])
+
+/** Code values of a few colours that gradings are tried on. */
+export const COLOURS: readonly Triple[] = [
+  [0.8, 0.3, 0.2],
+  [0.2, 0.6, 0.3],
+  [0.25, 0.35, 0.75],
+  [0.7, 0.55, 0.45],
+  [0.1, 0.12, 0.3],
+]
+
+export const close = (a: readonly number[], b: readonly number[], digits = 6): void =>
+  a.forEach((v, k) => expect(v).toBeCloseTo(b[k]!, digits))
 
 /** Display-linear light that a line makes of scene light. */
 export function lightOf(line: PointFunction, rgb: Triple): Triple {

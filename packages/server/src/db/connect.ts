@@ -3,7 +3,7 @@ import { Umzug, type UmzugStorage } from 'umzug'
 import { Fault } from '../errors'
 import { checkTables } from './check'
 import { MIGRATIONS } from './migrations'
-import { defineModels } from './models'
+import { defineModels } from './columns'
 
 export interface DatabaseOptions {
   readonly port: number
