@@ -71,6 +71,8 @@ describe('steps on neighbouring pixels', () => {
     [333, 77, 25],
     [5, 3, 900],
     [1921, 9, 6.25],
+    [1366, 31, 30],
+    [1001, 7, 20],
   ])('between two runs a wide blur is the blur by itself: %d x %d, sigma %d per mille', (width, height, sigma) => {
     const own = noise(width, height)
     const sigmas = [sigma, sigma, sigma] as const

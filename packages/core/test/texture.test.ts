@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { compileLine, kindById, newBath, plainLine, type Recipe } from '../src'
+import { LAY_MODES, compileLine, kindById, newBath, plainLine, seededRandom, type Recipe } from '../src'
 import { ran, settingsOf, shipped } from './helpers'
 import { maskOf, part } from './mask-helpers'
 
@@ -127,4 +127,40 @@ it('baths of texture leave the plain form of a line alone where they do nothing'
   const out = new Float64Array(3)
   plainLine(line([newBath('vignette', 'v')]), undefined, 'display')(0.2, 0.4, 0.6, out)
   expect([...out]).toEqual([0.2, 0.4, 0.6])
+})
+
+describe('kinds whose code values stay within 0..1', () => {
+  const random = seededRandom(31)
+  const noise = Float32Array.from({ length: 4 * 64 * 36 }, (_, i) =>
+    i % 4 === 3 ? 1 : Math.round(1.2 * random()) * random(),
+  )
+  const ends = (picture: Float32Array): [number, number] => [
+    picture.reduce((least, v) => Math.min(least, v), 1),
+    picture.reduce((most, v) => Math.max(most, v), 0),
+  ]
+  it('do so in every mode, at any strength, over and under', () => {
+    const settings = {
+      glow: { threshold: 5, knee: 100, radius: 40, tint: '#ff2080' },
+      vignette: { edges: -90, size: 40 },
+      instant: {},
+    }
+    for (const [kind, own] of Object.entries(settings))
+      for (const lay of LAY_MODES) {
+        const bath = { ...newBath(kind, 'b', own as never), takes: 'line', lay, under: random() < 0.5 } as const
+        const [least, most] = ends(made([{ ...bath, strength: 100 * random() }], noise, 64, 36))
+        expect(least, `${kind} ${lay}`).toBeGreaterThan(-1e-6)
+        expect(most, `${kind} ${lay}`).toBeLessThan(1 + 1e-6)
+      }
+  })
+  it('are held there behind one that leaves them', () => {
+    const steep = newBath('contrast', 'c', { amount: 100 } as never)
+    const lighter = newBath('vignette', 'v', { edges: 100 })
+    const darker = newBath('vignette', 'v', { edges: -20 })
+    for (const baths of [[lighter], [steep, darker], [lighter, newBath('glow', 'g')]]) {
+      const [least, most] = ends(made(baths, noise, 64, 36))
+      expect(least).toBeGreaterThanOrEqual(0)
+      expect(most).toBeLessThanOrEqual(1)
+    }
+    expect(ends(made([lighter], noise, 64, 36))[1]).toBe(1)
+  })
 })

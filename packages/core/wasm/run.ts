@@ -103,7 +103,7 @@ function chunk(program: usize, start: usize, some: i32, line: usize): void {
         storeShrunk(own, given, <i32>start, some)
         break
       case 18:
-        loadStretched(given, own, <i32>start, some, work)
+        loadStretched(given, own, <i32>start, some)
         break
       case 19:
         fieldPixels(own, given, <i32>start, some, work)

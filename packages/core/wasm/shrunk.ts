@@ -1,4 +1,4 @@
-import { PLANE, loadPixels } from './registers'
+import { PLANE } from './registers'
 
 // The ends of runs beside a wide blur: what goes into it is stored shrunk, what comes out of it is read stretched, so that
 // the picture itself need not be written and read in between. The same sums as in blur.ts. `given`: address, width and
@@ -98,39 +98,93 @@ function between(a: usize, b: usize, column: i32, last: i32, share: v128): v128 
   return f32x4.add(from, f32x4.mul(f32x4.sub(v128.load(b + away), from), share))
 }
 
-/** Pixels of a shrunk picture, stretched with linear interpolation, into a register. @param work room for a chunk of them */
-export function loadStretched(given: usize, to: usize, start: i32, some: i32, work: usize): void {
+/** Four pixels of a register: m, and of the first two pixels so much towards l as `share` says, of the others towards r. */
+// @ts-ignore: decorator
+@inline
+function putFour(at: usize, m: v128, l: v128, r: v128, share: v128): void {
+  const red = f32x4.mul(v128.shuffle<f32>(l, r, 0, 0, 4, 4), share)
+  v128.store(at, f32x4.add(v128.shuffle<f32>(m, m, 0, 0, 0, 0), red))
+  const green = f32x4.mul(v128.shuffle<f32>(l, r, 1, 1, 5, 5), share)
+  v128.store(at, f32x4.add(v128.shuffle<f32>(m, m, 1, 1, 1, 1), green), PLANE)
+  const blue = f32x4.mul(v128.shuffle<f32>(l, r, 2, 2, 6, 6), share)
+  v128.store(at, f32x4.add(v128.shuffle<f32>(m, m, 2, 2, 2, 2), blue), 2 * PLANE)
+}
+
+/** Whole fours of a row that is stretched four times; x is a multiple of four. @returns how many pixels */
+function stretchByFour(to: usize, a: usize, b: usize, x: i32, end: i32, last: i32, share: v128): i32 {
+  const parts = f32x4(0.375, 0.125, 0.125, 0.375)
+  let column = x >> 2
+  let left = between(a, b, column - 1, last, share)
+  let here = between(a, b, column, last, share)
+  const from = x
+  for (; x + 4 <= end; x += 4, to += 16) {
+    column++
+    const right = between(a, b, column, last, share)
+    putFour(to, here, f32x4.sub(left, here), f32x4.sub(right, here), parts)
+    left = here
+    here = right
+  }
+  return x - from
+}
+
+/** The same where four pixels at a time lie between the same two columns: stretched eight times and more. */
+function stretchByMore(to: usize, a: usize, b: usize, x: i32, end: i32, last: i32, share: v128, factor: i32): i32 {
+  const step: f32 = 1 / <f32>factor
+  const steps = f32x4.mul(f32x4(0, 1, 2, 3), f32x4.splat(step))
+  const from = x
+  while (x + 4 <= end) {
+    const column = (x + factor / 2) / factor - 1
+    const left = between(a, b, column, last, share)
+    const rise = f32x4.sub(between(a, b, column + 1, last, share), left)
+    const next = min(end, column * factor + factor + factor / 2)
+    for (; x + 4 <= next; x += 4, to += 16) {
+      const first = (<f32>x + 0.5) * step - 0.5 - <f32>column
+      putFour(to, left, rise, rise, f32x4.add(f32x4.splat(first), steps))
+    }
+  }
+  return x - from
+}
+
+/** Single pixels of a row. */
+function stretchFew(to: usize, a: usize, b: usize, x: i32, end: i32, last: i32, share: v128, factor: i32): void {
+  const step: f32 = 1 / <f32>factor
+  for (; x < end; x++, to += 4) {
+    const across = (<f32>x + 0.5) * step - 0.5
+    const column = <i32>floor(across)
+    const left = between(a, b, column, last, share)
+    const right = between(a, b, column + 1, last, share)
+    const v = f32x4.add(left, f32x4.mul(f32x4.sub(right, left), f32x4.splat(across - <f32>column)))
+    store<f32>(to, f32x4.extract_lane(v, 0))
+    store<f32>(to, f32x4.extract_lane(v, 1), PLANE)
+    store<f32>(to, f32x4.extract_lane(v, 2), 2 * PLANE)
+  }
+}
+
+/** Pixels of a shrunk picture, stretched with linear interpolation, into a register. */
+export function loadStretched(given: usize, to: usize, start: i32, some: i32): void {
   const width = load<i32>(given, 4)
-  const step: f32 = 1 / <f32>load<i32>(given, 12)
+  const factor = load<i32>(given, 12)
+  const step: f32 = 1 / <f32>factor
   const small = <usize>load<u32>(given)
-  const lastColumn = load<i32>(given, 16) - 1
+  const last = load<i32>(given, 16) - 1
   const lastRow = load<i32>(given, 20) - 1
-  const bytes = <usize>(lastColumn + 1) << 4
-  const fours = (some + 3) >> 2
+  const bytes = <usize>(last + 1) << 4
   let y = start / width
   let x = start % width
-  for (let at = work; some > 0; y++, x = 0) {
+  for (let i = 0; i < some; y++, x = 0) {
     const down = (<f32>y + 0.5) * step - 0.5
     const above = <i32>floor(down)
     const share = f32x4.splat(down - <f32>above)
     const a = small + <usize>min(lastRow, max(0, above)) * bytes
     const b = small + <usize>min(lastRow, max(0, above + 1)) * bytes
-    const end = min(width, x + some)
-    some -= end - x
-    const across = (<f32>x + 0.5) * step - 0.5
-    let column = <i32>floor(across)
-    let part = across - <f32>column
-    let left = between(a, b, column, lastColumn, share)
-    let right = between(a, b, column + 1, lastColumn, share)
-    for (; x < end; x++, at += 16, part += step) {
-      if (part >= 1) {
-        part -= 1
-        column++
-        left = right
-        right = between(a, b, column + 1, lastColumn, share)
-      }
-      v128.store(at, f32x4.add(left, f32x4.mul(f32x4.sub(right, left), f32x4.splat(part))))
+    const end = min(width, x + some - i)
+    if (factor >= 4 && ((x | i) & 3) == 0) {
+      const at = to + (<usize>i << 2)
+      const done = factor == 4 ? stretchByFour(at, a, b, x, end, last, share) : stretchByMore(at, a, b, x, end, last, share, factor)
+      x += done
+      i += done
     }
+    stretchFew(to + (<usize>i << 2), a, b, x, end, last, share, factor)
+    i += end - x
   }
-  loadPixels(work, to, fours)
 }

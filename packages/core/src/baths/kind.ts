@@ -50,6 +50,8 @@ export interface Kind<S extends TObject = TObject> {
    * `settings` are complete and valid.
    */
   readonly stages: (settings: Static<S>) => readonly Stage[]
+  /** Whether code values within 0..1 stay there, as those of a process do; of Finish kinds, where it is left out, they may not. */
+  readonly inside?: (settings: Static<S>) => boolean
   /** Settings that show what it can do, for a kind that does nothing at its defaults. */
   readonly sample?: Partial<Static<S>>
   /** A rule that the schema cannot state: what is wrong with these settings and in which, or null. */

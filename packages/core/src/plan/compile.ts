@@ -53,14 +53,15 @@ class PlanBuilder {
   add(bath: BathWork): void {
     if (bath.from === 'prepare') return this.prepare(bath)
     if (bath.strand) return this.strand(bath, bath.strand)
-    if (bath.from !== 'line' && covers(bath)) this.clear()
+    const anew = bath.from !== 'line' && covers(bath)
+    if (anew) this.clear()
     else this.needLine()
     if (bath.mask) this.mask(bath.id, bath.mask)
     if (bath.from === 'camera') this.fromCamera(bath.stages)
     else if (bath.from === 'untreated') this.fromUntreated(bath.stages)
     else this.fromLine(bath)
     this.lay(bath)
-    this.graded = bath.from !== 'camera'
+    this.graded = (this.graded && !anew) || !bath.inside
     this.made = true
   }
 

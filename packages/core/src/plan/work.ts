@@ -10,6 +10,8 @@ export interface BathWork {
   readonly stages: readonly Stage[]
   /** A line of its own in place of stages; it begins with what `from` says. */
   readonly strand?: readonly BathWork[]
+  /** Whether code values within 0..1 stay there. */
+  readonly inside: boolean
   readonly how: Laying
   readonly mask: Mask | null
 }

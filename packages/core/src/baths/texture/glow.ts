@@ -93,6 +93,7 @@ export const glow = defineKind({
   schema: GlowSettings,
   takes: 'line',
   laid: { lay: 'screen', strength: 45 },
+  inside: () => true,
   stages,
   idle: () => null,
   views,

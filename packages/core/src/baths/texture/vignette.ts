@@ -118,6 +118,7 @@ export const vignette = defineKind({
   },
   schema: VignetteSettings,
   takes: 'line',
+  inside: (s) => s.works !== 'exposure' || s.edges <= 0,
   stages: (s) => (s.edges === 0 ? [] : [{ at: 'space', space: { kind: 'field', field: field(s), smooth: true } }]),
   idle: (s) => (s.edges === 0 ? 'its edges are at 0 %' : null),
   views,
