@@ -68,7 +68,8 @@ describe('a record that slips', () => {
   })
   it('mixes the pixels it comes to lie between, and goes on with the edge outside', () => {
     const picture = moved({ x: 500 / side }, dot(10, 10))
-    expect([10, 11].map((x) => picture[4 * (10 * side + x)])).toEqual([0.5, 0.5])
+    // Half-way the cubic weighs its four neighbours -1, 9, 9 and -1 sixteenths.
+    expect([9, 10, 11, 12].map((x) => 16 * picture[4 * (10 * side + x)]!)).toEqual([-1, 9, 9, -1])
     const edge = moved({ x: 2000 / side }, dot(0, 10))
     expect([0, 1, 2].map((x) => edge[4 * (10 * side + x)])).toEqual([1, 1, 1])
   })
