@@ -121,7 +121,7 @@ function* plans(): Generator<readonly [string, Plan]> {
 
 const work = (from: BathWork['from'], stages: readonly Stage[], strength = 100): LineWork => ({
   ...{ scene: [], untreated: STRAIGHT, straight: STRAIGHT },
-  baths: [{ id: 'stand-in', from, stages, how: { lay: 'normal', under: false, strength }, mask: null }],
+  baths: [{ id: 'stand-in', from, stages, how: { lay: 'normal', under: false, strength }, mask: null, inside: false }],
   strength: 100,
   shown: [],
 })

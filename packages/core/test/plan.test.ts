@@ -39,7 +39,7 @@ const lift = evenCurves({
   f: (v) => 0.05 + 0.95 * v,
 })
 const bathOf = (id: string, from: BathWork['from'], stages: BathWork['stages'], how: object = {}): BathWork => ({
-  ...{ id, from, stages, mask: null },
+  ...{ id, from, stages, mask: null, inside: false },
   how: { lay: 'normal', under: false, strength: 100, ...how },
 })
 const print = workOf(lineOf('colour-print', { bleachPrint: 40 }).baths[0]!)
@@ -88,6 +88,19 @@ describe('a plan', () => {
     const baths = [print, ...[1, 2, 3, 4, 5, 6].map((k) => bathOf(`f${k}`, 'line', [warm, lift]))]
     const plan = compileWork({ scene: [], untreated: STRAIGHT, straight: STRAIGHT, strength: 100, shown: [], baths })
     expect(plan.ops.map((op) => op.op)).toEqual(['run'])
+    // The line's register is looked at by nobody before the end.
+    const steps = plan.ops.flatMap((op) => (op.op === 'run' ? op.steps.map((step) => step.do) : []))
+    expect(steps.filter((what) => what === 'keep' || what === 'take')).toEqual(['keep'])
+  })
+
+  it('puts the line down only where a bath will be laid on it', () => {
+    const near: BathWork['stages'] = [{ at: 'space', space: { kind: 'blur', sigmas: [9, 9, 9] } }]
+    const stored = (how: object): number => {
+      const baths = [print, bathOf('b', 'line', near, how)]
+      const plan = compileWork({ scene: [], untreated: STRAIGHT, straight: STRAIGHT, strength: 100, shown: [], baths })
+      return plan.ops.flatMap((op) => (op.op === 'run' ? op.steps.filter((step) => step.do === 'store') : [])).length
+    }
+    expect([stored({}), stored({ strength: 50 })]).toEqual([2, 3])
   })
 
   it('takes each setting into account, whatever tables were made for others before', () => {
