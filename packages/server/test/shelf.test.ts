@@ -1,5 +1,6 @@
 import { SHIPPED_RECIPES, changeSettings, type Recipe } from '@fogbath/core'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { Transaction } from 'sequelize'
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { makeRig, type Rig } from './helpers'
 
 let rig: Rig
@@ -24,6 +25,24 @@ describe('the shelf', () => {
     const line = first!['recipe'] as Recipe
     expect([line.id, line.name, line.summary]).toEqual([`shelf-${first!['key']}-1`, 'Mill pond', 'Cold water.'])
     expect(line.baths).toEqual(plain.baths)
+  })
+
+  it('answers only when what it tells of is there for everybody', async () => {
+    const { commit } = Transaction.prototype
+    const slow = vi.spyOn(Transaction.prototype, 'commit').mockImplementation(async function (this: Transaction) {
+      await new Promise((done) => setTimeout(done, 80))
+      return commit.call(this)
+    })
+    try {
+      const { body } = await keep('Slow weir')
+      const row = (await kept()).find(({ id }) => id === body['id'])
+      expect(row?.['name']).toBe('Slow weir')
+      const harder = changeSettings(plain, 'bath-1', { bleachPrint: 60 })
+      await send('POST', `/api/shelf/${body['id']}/versions`, { revision: 1, recipe: harder })
+      expect((await kept()).find(({ id }) => id === body['id'])?.['latest']).toBe(2)
+    } finally {
+      slow.mockRestore()
+    }
   })
 
   it('gives a version that stays, and says what became of the one before', async () => {

@@ -36,17 +36,19 @@ export function shelfRoutes(app: App, { db }: Context): void {
     return rows.map(({ id, uses, last }) => ({ id, uses: Number(uses), last: new Date(last).toISOString() }))
   })
 
-  app.post('/api/shelf', { schema: { body: NewKeptRecipe } }, (request, reply) => {
+  // Answers go out behind the transaction: who is told of a row may ask for it at once.
+  app.post('/api/shelf', { schema: { body: NewKeptRecipe } }, async (request, reply) => {
     const { name, sentence = '', tags = [], maker = '', notes = '', recipe } = request.body
     const line = checked(recipe)
-    return db.transaction(async (transaction) => {
-      const kept = await KeptRecipe.create(
+    const kept = await db.transaction(async (transaction) => {
+      const made = await KeptRecipe.create(
         { key: newId(), name, sentence, tags, maker, notes, latest: 1 },
         { transaction },
       )
-      await addVersion(kept, 1, line, [], transaction)
-      return reply.status(201).send(kept)
+      await addVersion(made, 1, line, [], transaction)
+      return made
     })
+    return reply.status(201).send(kept)
   })
 
   app.patch('/api/shelf/:id', { schema: { params: IdParams, body: KeptRecipeChange } }, async (request) => {
@@ -61,7 +63,7 @@ export function shelfRoutes(app: App, { db }: Context): void {
     async (request, reply) => {
       const id = Number(request.params.id)
       const line = checked(request.body.recipe)
-      return db.transaction(async (transaction) => {
+      const made = await db.transaction(async (transaction) => {
         const before = await findRow(KeptRecipe, id, 'recipe', transaction)
         const last = await versionOf(id, before.latest, transaction)
         const changes = describeChanges(last.recipe, line)
@@ -70,8 +72,9 @@ export function shelfRoutes(app: App, { db }: Context): void {
         const number = before.latest + 1
         const kept = await updateRow(KeptRecipe, id, request.body.revision, { latest: number }, 'recipe', transaction)
         await addVersion(kept, number, line, changes, transaction)
-        return reply.status(201).send({ ...kept.toJSON(), changes })
+        return { ...kept.toJSON(), changes }
       })
+      return reply.status(201).send(made)
     },
   )
 

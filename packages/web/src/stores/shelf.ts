@@ -21,7 +21,14 @@ export const useShelfStore = defineStore('shelf', () => {
   const kept = shallowRef<readonly KeptRecipe[]>([])
   const there = computed(() => kept.value.filter((row) => !row.archived))
 
-  const load = async (): Promise<void> => void (kept.value = await api.shelf())
+  let asked = 0
+  /** The newest answer counts, whichever comes last. */
+  async function load(): Promise<readonly KeptRecipe[]> {
+    const mine = ++asked
+    const rows = await api.shelf()
+    if (mine === asked) kept.value = rows
+    return rows
+  }
 
   /** The recipe that a line came from, and the number of its version; null for any other line. */
   function originOf(line: Pick<Recipe, 'id'>): { row: KeptRecipe; number: number } | null {
@@ -43,8 +50,7 @@ export const useShelfStore = defineStore('shelf', () => {
   }
 
   async function lineOf(id: number): Promise<Recipe> {
-    await load()
-    return kept.value.find((row) => row.id === id)!.recipe
+    return (await load()).find((row) => row.id === id)!.recipe
   }
 
   async function change(
