@@ -5,6 +5,7 @@ export default defineConfig({
   testDir: 'e2e',
   testMatch: '*.spec.ts',
   // Tests work on copies of the demo production, so that files may run beside each other.
+  globalSetup: './e2e/demo-untouched.ts',
   workers: 2,
   timeout: 120_000,
   expect: { timeout: 20_000 },

@@ -101,15 +101,17 @@ test('from opening a production to a render without a mouse', async ({ page }) =
       await page.keyboard.press('Tab')
       const now = await page.evaluate(() => {
         const e = document.activeElement as HTMLElement
-        return `${e.getAttribute('aria-label') ?? ''} ${e.getAttribute('title') ?? ''} ${e.innerText ?? ''}`
+        const said = ['aria-label', 'title', 'href'].map((a) => e.getAttribute(a) ?? '')
+        return `${said.join(' ')} ${e.innerText ?? ''}`
       })
       if (name.test(now)) return
     }
     throw new Error(`Nothing named ${String(name)} can be reached by Tab.`)
   }
+  const { shot } = await benchOfCopy(page, 'Dawn fog')
   await page.goto('/')
-  await expect(page.getByRole('link', { name: /Dawn fog/ }).first()).toBeVisible()
-  await tabTo(/Dawn fog/)
+  await expect(page.locator(`a[href="/bench/${shot}"]`).first()).toBeVisible()
+  await tabTo(new RegExp(`/bench/${shot}\\b.*Dawn fog`, 's'))
   await page.keyboard.press('Enter')
   await pictureReady(page)
   const before = await page.locator('[data-bath]').count()

@@ -1,19 +1,7 @@
 import { join } from 'node:path'
 import { SHIPPED_RECIPES } from '@fogbath/core'
-import { expect, type Page } from '@playwright/test'
+import { expect, type APIRequestContext, type Page } from '@playwright/test'
 import { build } from 'esbuild'
-
-/** Opens a shot of the demo on the bench and waits for its first exact picture. */
-export async function openBench(page: Page, shot: string): Promise<void> {
-  // By its number: the list of productions begins with the copies that other tests are working on.
-  const { id } = await demoProduction(page)
-  const { shots } = (await (await page.request.get(`/api/productions/${id}`)).json()) as {
-    shots: { id: number; name: string }[]
-  }
-  await page.goto(`/bench/${shots.find(({ name }) => name === shot)!.id}`)
-  await expect(page.getByRole('region', { name: 'Line' })).toBeVisible()
-  await pictureReady(page)
-}
 
 export const canvas = (page: Page) => page.locator('.stage canvas')
 
@@ -64,15 +52,34 @@ export async function setNumber(page: Page, title: string, value: string): Promi
 /** Waits until all is on the server; a change is first seen as `saving`. */
 export const saved = (page: Page) => expect(page.locator('.save')).toHaveText('saved')
 
-/** The demo production; it is the oldest, so the list is followed to its end. */
-export async function demoProduction(page: Page): Promise<{ id: number }> {
+interface MediumInfo {
+  width: number
+  height: number
+  frames: number
+  bits: number
+  matrix: string
+  pixelFormat: string
+}
+interface WholeProduction {
+  id: number
+  shots: {
+    id: number
+    name: string
+    trialId: number
+    trials: { id: number; revision: number }[]
+    medium: { id: number; info: MediumInfo }
+  }[]
+}
+
+/** The demo production with its shots; it is the oldest, so the list is followed to its end. */
+export async function demoProduction(request: APIRequestContext): Promise<WholeProduction> {
   for (let query = ''; ;) {
-    const { items, more } = (await (await page.request.get(`/api/productions${query}`)).json()) as {
+    const { items, more } = (await (await request.get(`/api/productions${query}`)).json()) as {
       items: { id: number; name: string }[]
       more: boolean
     }
     const found = items.find((p) => p.name === 'The Lockkeeper’s Almanac')
-    if (found) return found
+    if (found) return (await request.get(`/api/productions/${found.id}`)).json() as Promise<WholeProduction>
     if (!more) throw new Error('The demo production is gone.')
     query = `?before=${items.at(-1)!.id}`
   }
@@ -81,11 +88,9 @@ export async function demoProduction(page: Page): Promise<{ id: number }> {
 /** The bench on a shot of a fresh copy of the demo production, so that tests do not meet each other's work. */
 export async function benchOfCopy(page: Page, shot: string): Promise<{ production: number; shot: number }> {
   const get = async (url: string) => (await page.request.get(url)).json()
-  const demo = await demoProduction(page)
+  const demo = await demoProduction(page.request)
   const copy = (await (await page.request.post(`/api/productions/${demo.id}/copy`)).json()) as { id: number }
-  const whole = (await get(`/api/productions/${copy.id}`)) as {
-    shots: { id: number; name: string; trialId: number; trials: { id: number; revision: number }[] }[]
-  }
+  const whole = (await get(`/api/productions/${copy.id}`)) as WholeProduction
   const found = whole.shots.find((s) => s.name === shot)!
   // The demo's shots carry recipes of all kinds; tests begin with the plain print on each.
   const recipe = SHIPPED_RECIPES.find((r) => r.id === 'plain')!

@@ -1,21 +1,10 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, test } from '@playwright/test'
 import { benchOfCopy, bundled, demoProduction } from './helpers'
-
-interface MediumSeen {
-  readonly id: number
-  readonly info: { width: number; height: number; frames: number; bits: number; matrix: string; pixelFormat: string }
-}
-
-async function demoMedia(page: Page): Promise<MediumSeen[]> {
-  const demo = await demoProduction(page)
-  const whole = await (await page.request.get(`/api/productions/${demo.id}`)).json()
-  return (whole as { shots: { medium: MediumSeen }[] }).shots.map((s) => s.medium)
-}
 
 test('a clip decoded in the page has the server’s pixels, whole and scaled, in any order', async ({ page }) => {
   await page.goto('/')
   await page.evaluate(await bundled('clip'))
-  const media = await demoMedia(page)
+  const media = (await demoProduction(page.request)).shots.map((s) => s.medium)
   expect(media.map((m) => m.info.pixelFormat)).toContain('yuv420p10le')
   const orders: [number, number][][] = [
     [0, 1, 2, 30].map((frame) => [frame, 960]),
