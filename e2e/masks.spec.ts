@@ -190,3 +190,32 @@ test('readings are taken under the mask, and a mask is used again turned round',
   const first = await restedPicture(page)
   for (let i = 0; i < first.length; i += 4) expect(Math.abs(first[i]! + opposite[i]! - 255)).toBeLessThan(8)
 })
+
+test('a mask is kept under a name, taken by another bath and listed on the shelf', async ({ page }) => {
+  const name = `Gate arch ${Date.now()}`
+  await benchOfCopy(page, 'Lock gate')
+  await add(page, 'sepia')
+  await openMask(page)
+  await mask(page).getByRole('button', { name: 'ellipse' }).click()
+  await mask(page).getByRole('button', { name: 'tones' }).click()
+  await page.getByRole('button', { name: 'keep the mask' }).click()
+  const sheet = page.getByRole('dialog', { name: 'Keep this mask' })
+  await sheet.getByRole('textbox', { name: 'Name of the mask' }).fill(name)
+  await page.keyboard.press('Enter')
+  await expect(sheet).toBeHidden()
+
+  await add(page, 'iron-blue')
+  const unmasked = await restedPicture(page)
+  await openMask(page)
+  await mask(page).getByRole('button', { name: 'kept mask' }).click()
+  await page.locator('.n-dropdown-option').getByText(name, { exact: true }).click()
+  await expect(page.getByRole('list', { name: 'Parts of the mask' }).getByRole('listitem')).toHaveCount(2)
+  await differs(page, unmasked, 3)
+  await saved(page)
+
+  await page.goto('/shelf')
+  const kept = page.getByRole('region', { name: 'Masks' }).getByRole('listitem').filter({ hasText: name })
+  await expect(kept).toContainText('ellipse, tone')
+  await kept.getByRole('button', { name: 'archive' }).click()
+  await expect(kept.getByRole('button', { name: 'restore' })).toBeVisible()
+})

@@ -163,6 +163,36 @@ test('the shelf is ordered, scrolled through and compared side by side', async (
   await expect(dialog.getByRole('img', { name: /grey wedge/ })).toHaveCount(2)
 })
 
+test('a recipe that came with the program is a favourite like one’s own, on the shelf and on the board', async ({
+  page,
+}) => {
+  await page.goto('/shelf')
+  const search = page.getByRole('textbox', { name: 'Search' })
+  await search.fill('silent')
+  const silent = page.locator('[data-recipe="silent-era"]')
+  const name = (await silent.getAttribute('aria-label'))!
+  await silent.getByRole('button', { name: `${name}: favourite`, exact: true }).click()
+  await expect(silent.getByRole('button', { name: `${name}: no favourite any more` })).toBeVisible()
+  await search.fill('')
+  await page.getByRole('checkbox', { name: 'favourites' }).click()
+  await expect(silent).toBeVisible()
+  await expect(article(page, 'Newsreel')).toHaveCount(0)
+
+  await benchOfCopy(page, 'Dawn fog')
+  await press(page, 'a')
+  const board = page.getByRole('dialog', { name: 'Add to the line' })
+  await expect(board.getByRole('heading', { level: 3 }).first()).toHaveText('Favourites')
+  await expect(board.getByRole('region', { name: 'Favourites' }).locator(`[data-entry="silent-era"]`)).toBeVisible()
+  await page.keyboard.press('Escape')
+
+  await page.goto('/shelf')
+  await page.getByRole('checkbox', { name: 'favourites' }).click()
+  await silent.getByRole('button', { name: `${name}: no favourite any more` }).click()
+  await expect
+    .poll(async () => (await (await page.request.get('/api/favourites')).json()) as string[])
+    .not.toContain('silent-era')
+})
+
 test('only the chosen baths of a line are kept where one wishes', async ({ page }) => {
   await benchOfCopy(page, 'Dawn fog')
   await add(page, 'glow')

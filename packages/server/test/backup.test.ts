@@ -4,7 +4,7 @@ import { basename, join } from 'node:path'
 import { NO_TRIMS, SHIPPED_RECIPES, changeSettings, newPart, withPart } from '@fogbath/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import yazl from 'yazl'
-import { Edit, KeptRecipe, Medium, Production, Proof, Shot, Trial } from '../src/db/models'
+import { Edit, Favourite, KeptRecipe, Medium, Production, Proof, Shot, Trial } from '../src/db/models'
 import { makeFootage, makeRig, multipart, type Rig } from './helpers'
 
 let rig: Rig
@@ -195,7 +195,10 @@ describe('a backup', () => {
     const { body: kept } = await send('POST', '/api/shelf', { name: 'Sluice gate', recipe: SHIPPED_RECIPES[0] })
     const harder = changeSettings(SHIPPED_RECIPES[0]!, 'bath-1', { bleachPrint: 12 })
     await send('POST', `/api/shelf/${kept['id']}/versions`, { revision: 1, recipe: harder })
+    const marks = [kept['key'] as string, 'sepia']
+    for (const key of marks) await send('PUT', `/api/favourites/${key}`)
     const all = (await rig.app.inject({ url: '/api/backup' })).rawPayload
+    const favourites = async () => (await send('GET', '/api/favourites')).body
     const shelf = async () => (await send('GET', '/api/shelf')).body as unknown as Record<string, any>[]
     const there = await shelf()
     const again = async () => {
@@ -203,7 +206,8 @@ describe('a backup', () => {
       expect((await accept(body['key'])).status).toBe(200)
     }
     await again()
-    expect(await shelf()).toEqual(there)
+    expect([await shelf(), await favourites()]).toEqual([there, marks])
+    await Favourite.destroy({ where: {} })
     await KeptRecipe.destroy({ where: {} })
     await again()
     const [row] = await shelf()
@@ -215,6 +219,7 @@ describe('a backup', () => {
       ['Colour print: bleach, print 100 → 12 %'],
       [],
     ])
+    expect(await favourites()).toEqual(marks)
   })
 
   it('of what is not there is refused', async () => {

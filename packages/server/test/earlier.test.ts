@@ -7,6 +7,7 @@ import { QueryTypes } from 'sequelize'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import yazl from 'yazl'
 import { readBackup } from '../src/backup/read'
+import { addShelf } from '../src/backup/shelf'
 import { makeFootage, makeRig, multipart, type Rig } from './helpers'
 
 /** What an earlier version kept: a recipe from before there were grain, halation and the others among its settings. */
@@ -62,7 +63,10 @@ describe('what an earlier version kept', () => {
       ...{ chosen: 1, trials: [{ ref: 1, name: 'A', recipe }], edits: [{ stack: 'past', kept }], proofs: [] },
     }
     const medium = { sha256, name: 'clip.mp4', size: 10, sequence: '', files: 0, info: {} }
-    const contents = JSON.stringify({ productions: [{ name: 'Kept', notes: '', shots: [shot] }], media: [medium] })
+    const own = { key: 'weirstone1', name: 'Weir', sentence: '', tags: [], favourite: true, archived: false }
+    const shelf = [{ ...own, versions: [{ recipe, changes: [] }] }]
+    const all = { productions: [{ name: 'Kept', notes: '', shots: [shot] }], media: [medium], shelf }
+    const contents = JSON.stringify(all)
     const hash = createHash('sha256').update(contents).digest('hex')
     const entries = [{ path: 'contents.json', sha256: hash, size: contents.length }]
     const zip = new yazl.ZipFile()
@@ -72,9 +76,15 @@ describe('what an earlier version kept', () => {
     zip.end()
     const path = join(rig.folder, 'earlier.zip')
     writeFileSync(path, await buffer(zip.outputStream))
-    const { productions } = await readBackup(path, rig.folder, 'earlier.zip')
-    const [one] = productions[0]!.shots
+    const read = await readBackup(path, rig.folder, 'earlier.zip')
+    const [one] = read.productions[0]!.shots
     expect(one!.trials[0]!.recipe).toEqual(today)
     expect(one!.edits[0]!.kept.step).toEqual({ kind: 'recipe', trialId: 1, recipe: today })
+    // Favourites were told with the recipe itself.
+    await rig.context.db.transaction((transaction) => addShelf(read.shelf!, transaction))
+    expect((await send('GET', '/api/favourites')).body).toEqual(['weirstone1'])
+    expect((await send('GET', '/api/shelf')).body).toMatchObject([
+      { key: 'weirstone1', recipe: { baths: today.baths } },
+    ])
   })
 })

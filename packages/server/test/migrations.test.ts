@@ -2,6 +2,7 @@ import { QueryTypes, Sequelize } from 'sequelize'
 import { afterAll, beforeAll, beforeEach, expect, it } from 'vitest'
 import { connect, makeUmzug } from '../src/db/connect'
 import { MIGRATIONS } from '../src/db/migrations'
+import { Favourite, KeptRecipe } from '../src/db/models'
 import { makeRig, type Rig } from './helpers'
 
 let rig: Rig
@@ -65,6 +66,25 @@ it('cut off before any of its statements, is finished by the next start', async 
   }
   // Tables, columns, and a note of each step.
   expect(cuts).toBeGreaterThan(3 * MIGRATIONS.length)
+})
+
+it('favourites that were marked before they had a table of their own are favourites still', async () => {
+  const umzug = makeUmzug(db)
+  await umzug.down({ to: '007-favourites' })
+  const row = (key: string, favourite: number) =>
+    db.query(
+      `INSERT INTO kept_recipe (\`key\`, name, sentence, tags, favourite, archived, latest, created_at, updated_at) VALUES ('${key}', 'x', '', '[]', ${favourite}, 0, 1, NOW(), NOW())`,
+    )
+  await row('weirstone', 1)
+  await row('lockstone', 0)
+  await umzug.up()
+  expect((await Favourite.findAll()).map(({ key }) => key)).toEqual(['weirstone'])
+  await umzug.down({ to: '007-favourites' })
+  const marked = await db.query('SELECT `key` FROM kept_recipe WHERE favourite', { type: QueryTypes.SELECT })
+  expect(marked).toEqual([{ key: 'weirstone' }])
+  await umzug.up()
+  await KeptRecipe.destroy({ where: {} })
+  await Favourite.destroy({ where: {} })
 })
 
 it('from a later version is left alone, and said', async () => {

@@ -8,7 +8,7 @@ beforeAll(async () => {
   rig = await makeRig()
 })
 afterAll(() => rig.close())
-const send = async (method: 'GET' | 'POST' | 'PATCH' | 'DELETE', url: string, payload?: object) => {
+const send = async (method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', url: string, payload?: object) => {
   const reply = await rig.app.inject({ method, url, ...(payload ? { payload } : {}) })
   return { status: reply.statusCode, body: (reply.body ? reply.json() : null) as Record<string, any> }
 }
@@ -78,19 +78,34 @@ describe('the shelf', () => {
     expect((await kept())[0]!['latest']).toBe(2)
   })
 
-  it('renames, marks, archives and restores; nothing can be deleted', async () => {
+  it('renames, archives and restores; nothing can be deleted', async () => {
     const { body } = await keep('Towpath')
     const url = `/api/shelf/${body['id']}`
-    const renamed = await send('PATCH', url, { revision: 1, name: 'Tow path', favourite: true })
-    expect(renamed.body).toMatchObject({ name: 'Tow path', favourite: true, archived: false, revision: 2 })
+    const renamed = await send('PATCH', url, { revision: 1, name: 'Tow path' })
+    expect(renamed.body).toMatchObject({ name: 'Tow path', archived: false, revision: 2 })
     expect((await send('PATCH', url, { revision: 1, archived: true })).status).toBe(409)
-    const away = await send('PATCH', url, { revision: 2, archived: true, favourite: false })
-    expect(away.body).toMatchObject({ favourite: false, archived: true })
-    expect((await send('PATCH', url, { revision: 3, archived: false })).body).toMatchObject({
-      archived: false,
-      favourite: false,
-    })
+    const away = await send('PATCH', url, { revision: 2, archived: true })
+    expect(away.body).toMatchObject({ archived: true })
+    expect((await send('PATCH', url, { revision: 3, archived: false })).body).toMatchObject({ archived: false })
     expect((await send('DELETE', url)).status).toBe(404)
+  })
+
+  it('has favourites, of one’s own and of what came with the program', async () => {
+    const own = (await keep('Cut')).body['key'] as string
+    const favourites = async () => (await send('GET', '/api/favourites')).body
+    const mark = (method: 'PUT' | 'DELETE', key: string) => send(method, `/api/favourites/${key}`)
+    const both = await Promise.all([mark('PUT', own), mark('PUT', own)])
+    expect(both.map(({ status }) => status)).toEqual([204, 204])
+    expect((await mark('PUT', 'sepia')).status).toBe(204)
+    expect(await favourites()).toEqual([own, 'sepia'])
+    for (let twice = 0; twice < 2; twice++) expect((await mark('DELETE', own)).status).toBe(204)
+    expect(await favourites()).toEqual(['sepia'])
+    const unknown = await mark('PUT', 'moonlight-on-tin')
+    expect([unknown.status, unknown.body['message']]).toEqual([
+      404,
+      "There is no recipe 'moonlight-on-tin' on the shelf.",
+    ])
+    expect(await favourites()).toEqual(['sepia'])
   })
 
   it.each([

@@ -6,7 +6,7 @@ import type { Sequelize, Transaction } from 'sequelize'
 import { Edit, Medium, Production, Proof, Shot, Trial } from '../db/models'
 import { Fault } from '../errors'
 import type { MediaStore } from '../media/store'
-import { addMasks, addShelf } from './shelf'
+import { addFavourites, addMasks, addShelf } from './shelf'
 import { mediumPaths, type Contents, type ContentsShot } from './contents'
 
 /** What taking a backup in would do. */
@@ -88,6 +88,7 @@ export async function applyBackup(
     for (const { shotId, shot } of edits) await addEdits(shotId, shot, trials, transaction)
     await addShelf(contents.shelf ?? [], transaction)
     await addMasks(contents.masks ?? [], transaction)
+    await addFavourites(contents.favourites ?? [], transaction)
     return made
   })
 }

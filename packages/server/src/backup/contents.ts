@@ -70,7 +70,9 @@ const MediumSchema = closed({
 const KeptSchema = closed({
   key: Type.String({ pattern: '^[a-z0-9]{8,32}$' }),
   ...{ name: name(80), sentence: Type.String({ maxLength: 300 }), tags: Type.Array(name(40), { maxItems: 20 }) },
-  ...{ favourite: Type.Boolean(), archived: Type.Boolean() },
+  archived: Type.Boolean(),
+  /** Only in older backups; `favourites` of the contents came for it. */
+  favourite: Type.Optional(Type.Boolean()),
   /** Backups from before these were there have none. */
   ...{ maker: Type.Optional(Type.String({ maxLength: 80 })), notes: Type.Optional(Type.String({ maxLength: 2000 })) },
   versions: Type.Array(closed({ recipe, changes: Type.Array(Type.String()) }), { minItems: 1 }),
@@ -87,6 +89,8 @@ export const ContentsSchema = closed({
   /** Recipes of the shelf, in a backup of all productions; backups from before there was one have none. */
   shelf: Type.Optional(Type.Array(KeptSchema)),
   masks: Type.Optional(Type.Array(KeptMaskSchema)),
+  /** Keys of recipes that stand first on the shelf. */
+  favourites: Type.Optional(Type.Array(Type.String({ maxLength: 60 }))),
 })
 export type Contents = Static<typeof ContentsSchema>
 export type ContentsRecipe = Static<typeof KeptSchema>

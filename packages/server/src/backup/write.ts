@@ -8,7 +8,7 @@ import yazl from 'yazl'
 import { Edit, Medium, Production, Proof, Shot, Trial } from '../db/models'
 import { Fault } from '../errors'
 import type { MediaStore } from '../media/store'
-import { collectMasks, collectShelf } from './shelf'
+import { collectFavourites, collectMasks, collectShelf } from './shelf'
 import { FORMAT, VERSION, mediumPaths, type Contents, type ContentsShot, type Manifest } from './contents'
 
 export interface BackupOptions {
@@ -85,7 +85,11 @@ async function collect(transaction: Transaction, only: number | null, withMedia:
       ...{ sha256, name, size: Number(size), sequence, info },
       files: withMedia ? (sequence ? info.frames : 1) : 0,
     })),
-    ...(only === null && { shelf: await collectShelf(transaction), masks: await collectMasks(transaction) }),
+    ...(only === null && {
+      shelf: await collectShelf(transaction),
+      masks: await collectMasks(transaction),
+      favourites: await collectFavourites(transaction),
+    }),
   }
   return { contents, proofs }
 }

@@ -2,6 +2,7 @@ import { stepUpToDate, upToDate, type Recipe, type Step } from '@fogbath/core'
 import { DataTypes, type Model, type Sequelize } from 'sequelize'
 import {
   Edit,
+  Favourite,
   KeptMask,
   KeptRecipe,
   Medium,
@@ -90,10 +91,11 @@ export function defineModels(sequelize: Sequelize): void {
     {
       ...{ id, revision, key: text(32), name: text(80), sentence: { ...text(300), defaultValue: '' }, tags: json() },
       ...{ maker: { ...text(80), defaultValue: '' }, notes: { ...text(2000), defaultValue: '' } },
-      ...{ favourite: flag(), archived: flag(), latest: whole(), createdAt: DataTypes.DATE },
+      ...{ archived: flag(), latest: whole(), createdAt: DataTypes.DATE },
     },
     options('kept_recipe'),
   )
+  Favourite.init({ id, key: text(60) }, options('favourite'))
   RecipeVersion.init(
     { id, keptRecipeId: whole(), number: whole(), recipe: recipe(), changes: json(), createdAt: DataTypes.DATE },
     options('recipe_version'),

@@ -23,6 +23,7 @@ const refers = (table: string, onDelete: 'CASCADE' | 'RESTRICT' | 'SET NULL') =>
   onDelete,
 })
 
+const ADD_FAVOURITE = 'ALTER TABLE kept_recipe ADD COLUMN IF NOT EXISTS favourite TINYINT(1) NOT NULL DEFAULT 0'
 const ADD_EDITS = 'ALTER TABLE shot ADD COLUMN IF NOT EXISTS edits INTEGER NOT NULL DEFAULT 0'
 
 /**
@@ -164,6 +165,24 @@ export const MIGRATIONS: readonly Migration[] = [
     down: async (q) => {
       await q.dropTable('kept_mask')
       await q.sequelize.query('ALTER TABLE kept_recipe DROP COLUMN IF EXISTS notes, DROP COLUMN IF EXISTS maker')
+    },
+  },
+  {
+    // Recipes that come with the program have no row of their own, and can be favourites as well.
+    name: '007-favourites',
+    up: async (q) => {
+      await q.createTable('favourite', { id, key: { ...text(60), unique: true }, ...stamps })
+      // Where the column went at a start that was cut off, it comes back empty.
+      await q.sequelize.query(ADD_FAVOURITE)
+      await q.sequelize.query(
+        'INSERT IGNORE INTO favourite (`key`, created_at, updated_at) SELECT `key`, created_at, updated_at FROM kept_recipe WHERE favourite',
+      )
+      await q.sequelize.query('ALTER TABLE kept_recipe DROP COLUMN IF EXISTS favourite')
+    },
+    down: async (q) => {
+      await q.sequelize.query(ADD_FAVOURITE)
+      await q.sequelize.query('UPDATE kept_recipe SET favourite = TRUE WHERE `key` IN (SELECT `key` FROM favourite)')
+      await q.dropTable('favourite')
     },
   },
 ]

@@ -122,7 +122,6 @@ export class KeptRecipe extends Model<Attributes<KeptRecipe>, Creation<KeptRecip
   declare maker: CreationOptional<string>
   declare notes: CreationOptional<string>
   declare tags: readonly string[]
-  declare favourite: CreationOptional<boolean>
   declare archived: CreationOptional<boolean>
   /** Number of the newest version. */
   declare latest: number
@@ -139,6 +138,13 @@ export class RecipeVersion extends Model<Attributes<RecipeVersion>, Creation<Rec
   /** What became of the version before, in words. */
   declare changes: readonly string[]
   declare createdAt: CreationOptional<Date>
+}
+
+/** A recipe of the shelf that stands first there, whether it came with the program or is one's own. */
+export class Favourite extends Model<Attributes<Favourite>, Creation<Favourite>> {
+  declare id: CreationOptional<number>
+  /** Key of one's own, or the id of one that came with the program. */
+  declare key: string
 }
 
 /** A mask that is kept for other baths and shots. */

@@ -12,6 +12,7 @@ import { installBodies } from './bodies'
 import type { App, Context } from './context'
 import { installErrors } from './errors'
 import { installGuard, signInRoutes, type Guard } from './guard'
+import { favouriteRoutes } from './favourites'
 import { healthRoutes } from './health'
 import { historyRoutes } from './history'
 import { mediaRoutes } from './media'
@@ -86,6 +87,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
     productionRoutes,
     shelfRoutes,
     sharingRoutes,
+    favouriteRoutes,
     maskRoutes,
     shotRoutes,
     historyRoutes,

@@ -72,11 +72,11 @@ export const KeptRecipeChange = Type.Object(
     revision,
     name: Type.Optional(name(80)),
     ...texts,
-    favourite: Type.Optional(Type.Boolean()),
     archived: Type.Optional(Type.Boolean()),
   },
   strict,
 )
+export const FavouriteParams = Type.Object({ key: Type.String({ pattern: '^[a-z0-9-]{1,60}$' }) }, strict)
 /** Files of recipes, as text; `beside` takes one that is in conflict as a recipe of its own. */
 export const SharedFiles = Type.Object(
   {

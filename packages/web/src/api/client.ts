@@ -80,6 +80,8 @@ export const api = {
     call<Trial[]>('PUT', '/lines', { lines }),
   deleteTrial: (t: Trial) => call<void>('DELETE', `/trials/${t.id}?revision=${t.revision}`),
   shelf: () => call<KeptRecipe[]>('GET', '/shelf'),
+  favourites: () => call<string[]>('GET', '/favourites'),
+  markFavourite: (key: string, on: boolean) => call<void>(on ? 'PUT' : 'DELETE', `/favourites/${key}`),
   shelfUses: () => call<RecipeUse[]>('GET', '/shelf/uses'),
   recipeFile: (id: number) => call<SharedRecipe>('GET', `/shelf/${id}/file`),
   previewFiles: (files: readonly RecipeFile[]) => call<LookedFile[]>('POST', '/shelf/preview', { files }),
@@ -88,13 +90,12 @@ export const api = {
   sharedFiles: () => call<SharedFiles>('GET', '/shared'),
   share: (id: number, picture: string | null) => call<{ file: string }>('POST', `/shelf/${id}/share`, { picture }),
   masks: () => call<KeptMask[]>('GET', '/masks'),
+  keepMask: (mask: Pick<KeptMask, 'name' | 'mask'>) => call<KeptMask>('POST', '/masks', mask),
   changeMask: (id: number, change: Change<Pick<KeptMask, 'id' | 'revision' | 'name' | 'archived'>>) =>
     call<KeptMask>('PATCH', `/masks/${id}`, change),
   keepRecipe: (kept: Pick<KeptRecipe, KeptTexts | 'recipe'>) => call<KeptRecipe>('POST', '/shelf', kept),
-  changeKept: (
-    id: number,
-    change: Change<Pick<KeptRecipe, 'id' | 'revision' | KeptTexts | 'favourite' | 'archived'>>,
-  ) => call<KeptRecipe>('PATCH', `/shelf/${id}`, change),
+  changeKept: (id: number, change: Change<Pick<KeptRecipe, 'id' | 'revision' | KeptTexts | 'archived'>>) =>
+    call<KeptRecipe>('PATCH', `/shelf/${id}`, change),
   addVersion: (id: number, revision: number, recipe: Recipe) =>
     call<KeptRecipe>('POST', `/shelf/${id}/versions`, { revision, recipe }),
   versionOf: (id: number, number: number) => call<{ recipe: Recipe }>('GET', `/shelf/${id}/versions/${number}`),

@@ -41,7 +41,6 @@ export interface KeptRecipe {
   maker: string
   notes: string
   tags: string[]
-  favourite: boolean
   archived: boolean
   latest: number
   createdAt: string

@@ -1,16 +1,11 @@
 <script setup lang="ts">
-import { NDropdown, NSelect, NSwitch } from 'naive-ui'
+import { NSelect, NSwitch } from 'naive-ui'
 import { computed } from 'vue'
 import {
   JOINS,
-  MOST_PARTS,
   PART_SCHEMAS,
-  PART_TYPES,
   changePart,
   changePartSettings,
-  encodingById,
-  kindById,
-  labToBt709,
   maskFields,
   newPart,
   withPart,
@@ -19,9 +14,12 @@ import {
   type Join,
   type Mask,
   type PartType,
-  type Triple,
 } from '@fogbath/core'
 import { useBenchStore } from '../stores/bench'
+import KeepMask from './KeepMask.vue'
+import MaskPicks from './MaskPicks.vue'
+import MaskSources from './MaskSources.vue'
+import { PART_NAMES } from './maskNames'
 import SettingRow from './SettingRow.vue'
 
 /** What limits a bath: its parts one after the other, the settings of the chosen part, then those of the whole mask. */
@@ -30,14 +28,6 @@ const bench = useBenchStore()
 const mask = computed(() => props.bath.mask)
 const part = computed(() => (bench.part === null ? null : (mask.value?.parts[bench.part] ?? null)))
 
-const NAMES: Record<PartType, string> = {
-  ellipse: 'Ellipse',
-  rectangle: 'Rectangle',
-  gradient: 'Gradient',
-  outline: 'Outline',
-  tone: 'Tones',
-  colour: 'Colours',
-}
 const JOIN_NAMES: Record<Join, string> = { add: 'added', subtract: 'taken away', intersect: 'only within' }
 const joins = JOINS.map((value) => ({ value, label: JOIN_NAMES[value] }))
 type Field = Record<string, unknown> & { type: string }
@@ -78,28 +68,8 @@ function choose(index: number): void {
   bench.picking = false
 }
 
-const cssOf = (lab: readonly number[]): string => {
-  const { encode } = encodingById('srgb').transfer
-  return `rgb(${labToBt709(lab as unknown as Triple).map((v) => Math.round(255 * encode(Math.min(1, Math.max(0, v)))))})`
-}
-
-/** Masks of other baths, to be used here as well, or turned round. */
-const borrowed = computed(() =>
-  bench.recipe.baths
-    .filter((b) => b.mask && b.id !== props.bath.id)
-    .flatMap((b) => {
-      const name = b.name || kindById(b.kind).label
-      return [
-        { key: `same ${b.id}`, label: `as in ${name}` },
-        { key: `opposite ${b.id}`, label: `the opposite of ${name}` },
-      ]
-    }),
-)
-function borrow(key: string): void {
-  const [how, id] = key.split(' ')
-  const theirs = bench.recipe.baths.find((b) => b.id === id)?.mask
-  if (!theirs) return
-  put(how === 'opposite' ? { ...theirs, invert: !theirs.invert } : theirs)
+function take(taken: Mask): void {
+  put(taken)
   bench.part = 0
 }
 </script>
@@ -110,7 +80,7 @@ function borrow(key: string): void {
     <ul v-else class="parts" aria-label="Parts of the mask">
       <li v-for="(p, i) in mask.parts" :key="i" :class="{ chosen: i === bench.part }">
         <button class="word name" type="button" :aria-pressed="i === bench.part" @click="choose(i)">
-          {{ i + 1 }} {{ NAMES[p.type] }}
+          {{ i + 1 }} {{ PART_NAMES[p.type] }}
         </button>
         <NSelect
           v-if="i > 0 || p.join !== 'add'"
@@ -135,43 +105,14 @@ function borrow(key: string): void {
         </button>
       </li>
     </ul>
-    <div v-if="!mask || mask.parts.length < MOST_PARTS" class="add" role="group" aria-label="Add to the mask">
-      <span v-if="mask" class="quiet">Add</span>
-      <button v-for="t in PART_TYPES" :key="t" class="word" type="button" @click="add(t)">
-        {{ NAMES[t].toLowerCase() }}
-      </button>
-      <NDropdown v-if="borrowed.length" trigger="click" :options="borrowed" @select="borrow">
-        <button class="word" type="button">mask of another bath</button>
-      </NDropdown>
-    </div>
+    <MaskSources :bath="bath" @add="add" @take="take" />
     <div v-if="part" class="rows">
-      <h3 class="quiet">{{ NAMES[part.type] }}</h3>
-      <div v-if="part.type === 'colour'" class="picks">
-        <button
-          class="word"
-          type="button"
-          :aria-pressed="bench.picking"
-          title="Click on the picture, or drag an area, to pick its colour"
-          @click="bench.picking = !bench.picking"
-        >
-          {{ bench.picking ? 'click on the picture …' : 'pick from the picture' }}
-        </button>
-        <button
-          v-for="(lab, i) in part.settings.picks"
-          :key="i"
-          type="button"
-          class="pick"
-          :style="{ background: cssOf(lab) }"
-          :aria-label="`Remove picked colour ${i + 1}`"
-          title="Remove this colour"
-          @click="
-            setPart(
-              'picks',
-              part.settings.picks.filter((_, j) => j !== i),
-            )
-          "
-        />
-      </div>
+      <h3 class="quiet">{{ PART_NAMES[part.type] }}</h3>
+      <MaskPicks
+        v-if="part.type === 'colour'"
+        :picks="part.settings.picks"
+        @change="(picks) => setPart('picks', picks)"
+      />
       <p v-if="part.type === 'outline'" class="quiet hint">
         Drag the points; a small one between two adds a point; Delete removes the one in focus.
       </p>
@@ -194,7 +135,10 @@ function borrow(key: string): void {
         :value="(mask as unknown as Record<string, unknown>)[name]"
         @change="(v) => setWhole(name, v)"
       />
-      <button class="word" type="button" @click="((bench.part = null), put(null))">remove the mask</button>
+      <div class="whole">
+        <KeepMask :mask="mask" />
+        <button class="word" type="button" @click="((bench.part = null), put(null))">remove the mask</button>
+      </div>
     </div>
   </div>
 </template>
@@ -215,8 +159,7 @@ function borrow(key: string): void {
 .name {
   justify-self: start;
 }
-.add,
-.picks {
+.whole {
   align-items: center;
   display: flex;
   flex-wrap: wrap;
@@ -229,12 +172,5 @@ h3 {
 }
 .hint {
   font-size: 13px;
-}
-.pick {
-  border: 1px solid var(--quiet);
-  cursor: pointer;
-  height: 24px;
-  padding: 0;
-  width: 24px;
 }
 </style>

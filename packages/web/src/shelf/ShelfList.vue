@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { useElementSize, useVirtualList } from '@vueuse/core'
 import { computed, onUnmounted, ref, watch } from 'vue'
-import type { KeptRecipe, Shot } from '../api/types'
+import type { Shot } from '../api/types'
 import { sourceOf } from '../bench/source'
 import { SmallPictures } from '../components/pictures'
 import { startEngines } from '../workers/engine'
 import type { Wanted } from '../workers/side'
-import { rowsOf, type Group, type ShelfEntry } from './entries'
+import { rowsOf, type Group, type ShelfEntry, type Sought } from './entries'
 import ShelfTile, { type TileAction } from './ShelfTile.vue'
 
 /** Recipes as tiles under their headings; only rows in view are in the page, and pictures are made as they come into view. */
@@ -16,12 +16,14 @@ const props = defineProps<{
   /** Width that the pictures have at least, CSS pixels. */
   size: number
   shares: boolean
+  /** What is looked for, and in which order. */
+  sought: Sought
   /** Keys of those that are ticked. */
   beside: readonly string[]
 }>()
 const emit = defineEmits<{
   beside: [entry: ShelfEntry, on: boolean]
-  favourite: [kept: KeptRecipe]
+  favourite: [entry: ShelfEntry]
   act: [what: TileAction, entry: ShelfEntry]
 }>()
 
@@ -46,7 +48,7 @@ const { list, containerProps, wrapperProps, scrollTo } = useVirtualList(rows, {
 })
 // Another order or another search begins at the top; a favourite or a new version does not.
 watch(
-  () => props.groups.map(({ title }) => title).join('|'),
+  () => props.sought,
   () => scrollTo(0),
 )
 
@@ -78,7 +80,7 @@ const wanted = computed(() => {
             :shares="shares"
             :beside="beside.includes(entry.key)"
             @beside="(on) => emit('beside', entry, on)"
-            @favourite="emit('favourite', entry.kept!)"
+            @favourite="emit('favourite', entry)"
             @act="(what) => emit('act', what, entry)"
           />
         </div>

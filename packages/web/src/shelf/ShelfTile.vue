@@ -74,11 +74,10 @@ const act = (key: string): void => emit('act', key as TileAction)
       </NPopover>
       <span class="room" />
       <IconButton
-        v-if="kept"
-        :icon="kept.favourite ? StarOff : Star"
-        :name="kept.favourite ? `${kept.name}: no favourite any more` : `${kept.name}: favourite`"
-        :title="kept.favourite ? 'No favourite any more' : 'Favourite: stands first'"
-        :pressed="kept.favourite"
+        :icon="entry.favourite ? StarOff : Star"
+        :name="`${entry.name}: ${entry.favourite ? 'no favourite any more' : 'favourite'}`"
+        :title="entry.favourite ? 'No favourite any more' : 'Favourite: stands first'"
+        :pressed="entry.favourite"
         @click="emit('favourite')"
       />
       <NDropdown trigger="click" :options="menu" @select="act">

@@ -9,12 +9,14 @@ export interface ShelfEntry {
   readonly tags: readonly string[]
   readonly recipe: Recipe
   readonly kept: KeptRecipe | null
+  /** Stands before the others of its group. */
+  readonly favourite: boolean
 }
 
-const keptEntry = (row: KeptRecipe): ShelfEntry => ({
+const keptEntry = (row: KeptRecipe) => ({
   ...{ key: row.key, name: row.name, sentence: row.sentence, tags: row.tags, recipe: row.recipe, kept: row },
 })
-const shippedEntry = (recipe: Recipe): ShelfEntry => ({
+const shippedEntry = (recipe: Recipe) => ({
   ...{ key: recipe.id, name: recipe.name, sentence: recipe.summary, tags: recipe.tags, recipe, kept: null },
 })
 
@@ -34,7 +36,15 @@ export interface Sought {
   readonly tag: string | null
   /** Whether what was archived is looked through, in place of what was not. */
   readonly archived: boolean
+  /** Whether only favourites are looked for. */
+  readonly favourites: boolean
   readonly order: Order
+}
+
+/** Recipes of one's own, and the keys of favourites. */
+export interface Shelf {
+  readonly kept: readonly KeptRecipe[]
+  readonly favourites: ReadonlySet<string>
 }
 
 export interface Group {
@@ -45,25 +55,33 @@ export interface Group {
 /** What was found, one's own first and the others by their first tag, or all of it in an order. */
 export function groupsOf(
   shipped: readonly Recipe[],
-  kept: readonly KeptRecipe[],
+  { kept, favourites: marked }: Shelf,
   uses: readonly RecipeUse[],
-  { search, tag, archived, order }: Sought,
+  { search, tag, archived, favourites, order }: Sought,
 ): Group[] {
   const words = search.toLowerCase().split(/\s+/).filter(Boolean)
   const found = (e: ShelfEntry): boolean => {
     const text = `${e.name} ${e.sentence} ${e.tags.join(' ')}`.toLowerCase()
-    return words.every((word) => text.includes(word)) && (tag === null || e.tags.includes(tag))
+    return (
+      words.every((word) => text.includes(word)) &&
+      (tag === null || e.tags.includes(tag)) &&
+      (!favourites || e.favourite)
+    )
   }
+  const ordered = (entries: readonly Omit<ShelfEntry, 'favourite'>[]): ShelfEntry[] =>
+    entries
+      .map((e) => ({ ...e, favourite: marked.has(e.key) }))
+      .filter(found)
+      .sort((a, b) => Number(b.favourite) - Number(a.favourite))
   const own = kept
     .filter((row) => row.archived === archived)
-    .sort((a, b) => Number(b.favourite) - Number(a.favourite) || b.id - a.id)
+    .sort((a, b) => b.id - a.id)
     .map(keptEntry)
-    .filter(found)
-  const others = archived ? [] : shipped.map(shippedEntry).filter(found)
+  const others = archived ? [] : shipped.map(shippedEntry)
   const groups =
     order === 'families'
-      ? [{ title: archived ? 'Archived' : 'Your own', list: own }, ...families(others)]
-      : [{ title: ORDERS[order], list: inOrder([...own, ...others], order, uses) }]
+      ? [{ title: archived ? 'Archived' : 'Your own', list: ordered(own) }, ...families(ordered(others))]
+      : [{ title: ORDERS[order], list: inOrder(ordered([...own, ...others]), order, uses) }]
   return groups.filter(({ list }) => list.length > 0)
 }
 

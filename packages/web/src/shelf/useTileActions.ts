@@ -35,6 +35,7 @@ export function useTileActions({ shot, problem, folder }: Parts) {
   }
   const change = (row: KeptRecipe, what: Parameters<typeof shelf.change>[1]): Promise<void> =>
     tried(() => shelf.change(row, what))
+  const mark = ({ key, favourite }: ShelfEntry): Promise<void> => tried(() => shelf.mark(key, !favourite))
   const finishRenaming = async (texts: Texts): Promise<void> => {
     await change(renamed.value!, texts)
     renamed.value = null
@@ -90,5 +91,5 @@ export function useTileActions({ shot, problem, folder }: Parts) {
     if (what === 'sheet') void router.push(`/sheet/${entry.key}${shot.value ? `?shot=${shot.value.id}` : ''}`)
   }
 
-  return { act, saveShown, change, renamed, finishRenaming, delivering, said }
+  return { act, saveShown, mark, renamed, finishRenaming, delivering, said }
 }

@@ -19,14 +19,16 @@ export type Texts = Pick<KeptRecipe, KeptTexts>
 /** Recipes of one's own, as the server has them. */
 export const useShelfStore = defineStore('shelf', () => {
   const kept = shallowRef<readonly KeptRecipe[]>([])
+  /** Keys of those that stand first; of one’s own, or ids of those that came with the program. */
+  const favourites = shallowRef<ReadonlySet<string>>(new Set())
   const there = computed(() => kept.value.filter((row) => !row.archived))
 
   let asked = 0
   /** The newest answer counts, whichever comes last. */
   async function load(): Promise<readonly KeptRecipe[]> {
     const mine = ++asked
-    const rows = await api.shelf()
-    if (mine === asked) kept.value = rows
+    const [rows, marked] = await Promise.all([api.shelf(), api.favourites()])
+    if (mine === asked) [kept.value, favourites.value] = [rows, new Set(marked)]
     return rows
   }
 
@@ -53,12 +55,13 @@ export const useShelfStore = defineStore('shelf', () => {
     return (await load()).find((row) => row.id === id)!.recipe
   }
 
-  async function change(
-    row: KeptRecipe,
-    what: Partial<Texts & Pick<KeptRecipe, 'favourite' | 'archived'>>,
-  ): Promise<void> {
+  async function change(row: KeptRecipe, what: Partial<Texts & Pick<KeptRecipe, 'archived'>>): Promise<void> {
     await api.changeKept(row.id, { revision: row.revision, ...what }).finally(load)
   }
 
-  return { kept, there, load, originOf, keep, addVersion, change }
+  const mark = async (key: string, on: boolean): Promise<void> => {
+    await api.markFavourite(key, on).finally(load)
+  }
+
+  return { kept, there, favourites, load, originOf, keep, addVersion, change, mark }
 })

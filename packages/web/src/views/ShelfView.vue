@@ -31,6 +31,7 @@ const search = ref('')
 const tag = ref<string | null>(null)
 const order = ref<Order>('families')
 const archived = ref(false)
+const favourites = ref(false)
 /** Width that the pictures have at least, CSS pixels. */
 const USUAL = 230
 const size = ref(USUAL)
@@ -57,12 +58,13 @@ const shot = computed(() => shots.value.find((s) => s.id === shotId.value))
 const choices = computed(() => shots.value.map((s) => ({ value: s.id, label: s.name })))
 const orders = Object.entries(ORDERS).map(([value, label]) => ({ value, label }))
 const tags = computed(() => tagsOf(SHIPPED_RECIPES, shelf.kept).map((t) => ({ value: t, label: t })))
-const groups = computed(() =>
-  groupsOf(SHIPPED_RECIPES, shelf.kept, uses.value, {
-    ...{ search: search.value, tag: tag.value, archived: archived.value, order: order.value },
-  }),
-)
+const sought = computed(() => ({
+  ...{ search: search.value, tag: tag.value, order: order.value },
+  ...{ archived: archived.value, favourites: favourites.value },
+}))
+const groups = computed(() => groupsOf(SHIPPED_RECIPES, shelf, uses.value, sought.value))
 const ownShown = computed(() => groups.value.flatMap((g) => g.list).flatMap((e) => e.kept ?? []))
+const hasFavourites = computed(() => shelf.favourites.size > 0)
 const hasArchived = computed(() => shelf.kept.some((row) => row.archived))
 
 const MOST_BESIDE = 4
@@ -77,9 +79,10 @@ function setBeside({ key }: ShelfEntry, on: boolean): void {
   besideKeys.value = on ? [...others, key].slice(-MOST_BESIDE) : others
 }
 
-const { act, saveShown, change, renamed, finishRenaming, delivering, said } = useTileActions({ shot, problem, folder })
+const { act, saveShown, mark, renamed, finishRenaming, delivering, said } = useTileActions({ shot, problem, folder })
 const { bringing, over, drop, pick, picker, done } = useBringing({ problem, reload: load, folder })
 watch(hasArchived, (any) => (archived.value &&= any))
+watch(hasFavourites, (any) => (favourites.value &&= any))
 const measuredOn = computed(() =>
   shot.value
     ? { frame: { source: sourceOf(shot.value), frame: shot.value.still }, encoding: shot.value.encoding }
@@ -154,6 +157,7 @@ const measuredOn = computed(() =>
           >
             your own, shown here, as a file
           </button>
+          <NCheckbox v-if="hasFavourites" v-model:checked="favourites">favourites</NCheckbox>
           <NCheckbox v-if="hasArchived" v-model:checked="archived">archived ones</NCheckbox>
         </div>
         <SharedFolder ref="folder" @bring="(files) => (bringing = files)" @folder="(there) => (shares = there)" />
@@ -164,9 +168,10 @@ const measuredOn = computed(() =>
         :shot="shot"
         :size="size"
         :shares="shares"
+        :sought="sought"
         :beside="besideKeys"
         @beside="setBeside"
-        @favourite="(kept) => change(kept, { favourite: !kept.favourite })"
+        @favourite="mark"
         @act="act"
       >
         <p v-if="groups.length === 0" class="quiet" role="status">Nothing here has these words.</p>

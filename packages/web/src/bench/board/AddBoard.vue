@@ -24,7 +24,7 @@ const pointed = shallowRef<Entry | null>(null)
 const root = ref<HTMLElement | null>(null)
 const pictures = new SmallPictures(() => props.side)
 
-const groups = computed(() => groupEntries(findEntries(search.value, shelf.there)))
+const groups = computed(() => groupEntries(findEntries(search.value, shelf.there, shelf.favourites)))
 const shown = computed(() => groups.value.flatMap((g) => g.list))
 /** What Enter takes: the hit that stands on top. */
 const first = computed(() => (search.value.trim() ? shown.value[0] : undefined))

@@ -51,8 +51,8 @@ function recipeEntry(recipe: Recipe): Entry {
   }
 }
 
-/** Under which recipes of one's own stand. */
-const SHELF = 'Shelf'
+/** Under which favourites, and the other recipes of one's own stand. */
+const [FAVOURITES, SHELF] = ['Favourites', 'Shelf']
 
 const keptEntry = ({ recipe, name, sentence, tags }: KeptRecipe): Entry => ({
   ...recipeEntry(recipe),
@@ -63,12 +63,21 @@ const ENTRIES: readonly Entry[] = [...KINDS.map(bathEntry), ...SHIPPED_RECIPES.m
 
 export const keyOfEntry = (e: Entry): string => `${e.type} ${e.id}`
 
-/** What has all words of a search; what is called so comes before what is only described so. */
-export function findEntries(search: string, kept: readonly KeptRecipe[] = []): readonly Entry[] {
+/** What has all words of a search, favourites first; what is called so comes before what is only described so. */
+export function findEntries(
+  search: string,
+  kept: readonly KeptRecipe[] = [],
+  favourites: ReadonlySet<string> = new Set(),
+): readonly Entry[] {
   const words = search.toLowerCase().split(/\s+/).filter(Boolean)
   const has = (text: string): boolean => words.every((w) => text.toLowerCase().includes(w))
-  const hits = [...kept.filter((row) => row.recipe.baths.length > 0).map(keptEntry), ...ENTRIES].filter((e) =>
-    has(`${e.label} ${e.summary} ${e.family} ${e.type}`),
+  const own = kept
+    .filter((row) => row.recipe.baths.length > 0)
+    .map((row) => ({ ...keptEntry(row), ...(favourites.has(row.key) && { family: FAVOURITES }) }))
+  const others = ENTRIES.map((e) => (e.type === 'recipe' && favourites.has(e.id) ? { ...e, family: FAVOURITES } : e))
+  const all = [...own, ...others]
+  const hits = [...all.filter((e) => e.family === FAVOURITES), ...all.filter((e) => e.family !== FAVOURITES)].filter(
+    (e) => has(`${e.label} ${e.summary} ${e.family} ${e.type}`),
   )
   return [...hits.filter((e) => has(e.label)), ...hits.filter((e) => !has(e.label))]
 }

@@ -1,0 +1,66 @@
+<script setup lang="ts">
+import { NDropdown } from 'naive-ui'
+import { computed, onMounted } from 'vue'
+import { MOST_PARTS, PART_TYPES, kindById, type Bath, type Mask, type PartType } from '@fogbath/core'
+import { complain } from '../components/complain'
+import { useBenchStore } from '../stores/bench'
+import { useMaskStore } from '../stores/masks'
+import { PART_NAMES } from './maskNames'
+
+/** What a mask is made from: a new part, the mask of another bath, or one from the shelf. */
+const props = defineProps<{ bath: Bath }>()
+const emit = defineEmits<{ add: [type: PartType]; take: [mask: Mask] }>()
+const bench = useBenchStore()
+const masks = useMaskStore()
+onMounted(() => void masks.load().catch(complain))
+
+/** Masks of other baths, to be used here as well, or turned round. */
+const borrowed = computed(() =>
+  bench.recipe.baths
+    .filter((b) => b.mask && b.id !== props.bath.id)
+    .flatMap((b) => {
+      const name = b.name || kindById(b.kind).label
+      return [
+        { key: `same ${b.id}`, label: `as in ${name}` },
+        { key: `opposite ${b.id}`, label: `the opposite of ${name}` },
+      ]
+    }),
+)
+function borrow(key: string): void {
+  const [how, id] = key.split(' ')
+  const theirs = bench.recipe.baths.find((b) => b.id === id)?.mask
+  if (theirs) emit('take', how === 'opposite' ? { ...theirs, invert: !theirs.invert } : theirs)
+}
+
+const kept = computed(() => masks.there.map(({ key, name }) => ({ key, label: name })))
+function takeKept(key: string): void {
+  const found = masks.there.find((row) => row.key === key)
+  if (found) emit('take', found.mask)
+}
+</script>
+
+<template>
+  <div class="add" role="group" aria-label="Add to the mask">
+    <template v-if="!bath.mask || bath.mask.parts.length < MOST_PARTS">
+      <span v-if="bath.mask" class="quiet">Add</span>
+      <button v-for="t in PART_TYPES" :key="t" class="word" type="button" @click="emit('add', t)">
+        {{ PART_NAMES[t].toLowerCase() }}
+      </button>
+    </template>
+    <NDropdown v-if="borrowed.length" trigger="click" :options="borrowed" @select="borrow">
+      <button class="word" type="button">mask of another bath</button>
+    </NDropdown>
+    <NDropdown v-if="kept.length" trigger="click" scrollable :options="kept" @select="takeKept">
+      <button class="word" type="button">kept mask</button>
+    </NDropdown>
+  </div>
+</template>
+
+<style scoped>
+.add {
+  align-items: center;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 10px;
+}
+</style>

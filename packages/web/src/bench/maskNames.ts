@@ -1,0 +1,11 @@
+import type { PartType } from '@fogbath/core'
+
+/** What parts of a mask are called. */
+export const PART_NAMES: Record<PartType, string> = {
+  ellipse: 'Ellipse',
+  rectangle: 'Rectangle',
+  gradient: 'Gradient',
+  outline: 'Outline',
+  tone: 'Tones',
+  colour: 'Colours',
+}
