@@ -82,6 +82,12 @@ test('a process is fitted to a proof of this frame, shown with its distance, and
   }
   await choose(0, /^proof/)
   await expect(dialog.getByRole('checkbox', { name: 'shows this very frame' })).toBeChecked()
+  // Stopped, it ends with what it has found so far; 'all processes' takes long enough to be stopped.
+  await dialog.getByRole('button', { name: 'Fit', exact: true }).click()
+  await expect(dialog.getByRole('status')).toContainText(/step 1/)
+  await dialog.getByRole('button', { name: 'Stop' }).click()
+  await expect(dialog.getByRole('status')).toContainText(/[\d.]+ → [\d.]+/)
+
   await choose(1, /^Three-strip/)
   await dialog.getByRole('button', { name: 'Fit', exact: true }).click()
   const take = dialog.getByRole('button', { name: 'Take it as a new trial' })

@@ -159,7 +159,7 @@ test('the shelf is ordered, scrolled through and compared side by side', async (
   for (const n of [0, 1]) await articles.nth(n).getByRole('checkbox').click()
   await page.getByRole('button', { name: 'See 2 side by side' }).click()
   const dialog = page.getByRole('dialog', { name: 'Side by side' })
-  await expect(dialog.getByRole('img', { name: /on the shot/ })).toHaveCount(2)
+  await expect(dialog.getByRole('img', { name: /on the picture/ })).toHaveCount(2)
   await expect(dialog.getByRole('img', { name: /grey wedge/ })).toHaveCount(2)
 })
 
@@ -191,6 +191,37 @@ test('a recipe that came with the program is a favourite like one’s own, on th
   await expect
     .poll(async () => (await (await page.request.get('/api/favourites')).json()) as string[])
     .not.toContain('silent-era')
+})
+
+test('recipes are seen on a picture file of one’s own, and one that is no picture is named', async ({ page }) => {
+  await page.goto('/shelf')
+  const tile = page.locator('[data-recipe="plain"] canvas')
+  await expect(tile).toHaveAttribute('height', '360')
+  const give = (name: string, mimeType: string, buffer: Buffer) =>
+    page.locator('[data-test=shelf-picture]').setInputFiles({ name, mimeType, buffer })
+  await give('notes.png', 'image/png', Buffer.from('no picture at all'))
+  await expect(page.getByRole('alert')).toContainText('notes.png is not a picture that can be shown here.')
+  // A square, green on its left and grey on its right.
+  const png = await page.evaluate(async () => {
+    const canvas = new OffscreenCanvas(64, 64)
+    const pen = canvas.getContext('2d')!
+    pen.fillStyle = 'rgb(128, 128, 128)'
+    pen.fillRect(0, 0, 64, 64)
+    pen.fillStyle = 'rgb(40, 160, 60)'
+    pen.fillRect(0, 0, 32, 64)
+    const bytes = await (await canvas.convertToBlob()).arrayBuffer()
+    return [...new Uint8Array(bytes)]
+  })
+  await give('square.png', 'image/png', Buffer.from(png))
+  await expect(tile).toHaveAttribute('height', '384')
+  const [left, right] = await tile.evaluate((c) => {
+    const pen = (c as HTMLCanvasElement).getContext('2d')!
+    return [90, 290].map((x) => [...pen.getImageData(x, 190, 1, 1).data])
+  })
+  // The plain print hands grey back, and green as green.
+  for (const v of right!.slice(0, 3)) expect(Math.abs(v - 128)).toBeLessThan(4)
+  expect(left![1]! - left![0]!).toBeGreaterThan(70)
+  await expect(page.getByRole('alert')).toBeHidden()
 })
 
 test('only the chosen baths of a line are kept where one wishes', async ({ page }) => {

@@ -75,45 +75,48 @@ const HIDDEN: [string, Record<string, number>][] = [
 ]
 
 describe('a process fitted to a reference', () => {
-  it.each(HIDDEN)('finds the settings of %s again on the same frame, within 5 %% of their range', (kind, hidden) => {
-    const footage = scene(1)
-    const reference = through(line(kind, { ...hidden, grain: 0 }), footage)
-    const { recipe, after, before, misses } = matchReference({
-      ...{ footage, reference, refers: 'display', trims: NO_TRIMS, sameFrame: true },
-      ...{ kinds: [kind], settings: Object.keys(hidden) },
-    })
-    const fields = kindById(kind).schema.properties as unknown as Record<string, { minimum: number; maximum: number }>
-    for (const [key, value] of Object.entries(hidden)) {
-      const range = fields[key]!.maximum - fields[key]!.minimum
-      expect(Math.abs((recipe.baths[0]!.settings[key] as number) - value) / range, key).toBeLessThan(0.05)
-    }
-    expect(apart(through(recipe, footage), reference)).toBeLessThan(1)
-    expect(after).toBeLessThan(1)
-    expect(before).toBeGreaterThan(2)
-    expect(misses).toEqual([])
-  })
-  it.each(HIDDEN)('comes within 2.5 dE for %s where the reference is another frame', (kind, hidden) => {
+  it.each(HIDDEN)(
+    'finds the settings of %s again on the same frame, within 5 %% of their range',
+    async (kind, hidden) => {
+      const footage = scene(1)
+      const reference = through(line(kind, { ...hidden, grain: 0 }), footage)
+      const { recipe, after, before, misses } = await matchReference({
+        ...{ footage, reference, refers: 'display', trims: NO_TRIMS, sameFrame: true },
+        ...{ kinds: [kind], settings: Object.keys(hidden) },
+      })
+      const fields = kindById(kind).schema.properties as unknown as Record<string, { minimum: number; maximum: number }>
+      for (const [key, value] of Object.entries(hidden)) {
+        const range = fields[key]!.maximum - fields[key]!.minimum
+        expect(Math.abs((recipe.baths[0]!.settings[key] as number) - value) / range, key).toBeLessThan(0.05)
+      }
+      expect(apart(through(recipe, footage), reference)).toBeLessThan(1)
+      expect(after).toBeLessThan(1)
+      expect(before).toBeGreaterThan(2)
+      expect(misses).toEqual([])
+    },
+  )
+  it.each(HIDDEN)('comes within 2.5 dE for %s where the reference is another frame', async (kind, hidden) => {
     const footage = scene(1)
     const wanted = line(kind, { ...hidden, grain: 0 })
-    const { recipe } = matchReference({
+    const { recipe } = await matchReference({
       ...{ footage, reference: through(wanted, scene(1, 0.06)), refers: 'display', trims: NO_TRIMS, sameFrame: false },
       ...{ kinds: [kind], settings: Object.keys(hidden) },
     })
     // Judged on the footage itself, through what was hidden.
     expect(apart(through(recipe, footage), through(wanted, footage))).toBeLessThan(2.5)
   })
-  it('tries all processes and takes the one that it was', () => {
+  it('tries all processes and takes the one that it was', async () => {
     const footage = scene(3)
     const reference = through(line('three-strip', { amountCyan: 120, key: 6 }), footage)
     const tried = new Set<string>()
-    const { kind } = matchReference(
+    const { kind } = await matchReference(
       { footage, reference, refers: 'display', trims: NO_TRIMS, sameFrame: true, kinds: MATCH_KINDS },
       (progress) => void tried.add(progress.kind),
     )
     expect(kind).toBe('three-strip')
     expect([...tried].sort()).toEqual([...MATCH_KINDS].sort())
   })
-  it('says what a process cannot reach: two dyes have little blue and yellow, silver none', () => {
+  it('says what a process cannot reach: two dyes have little blue and yellow, silver none', async () => {
     const colours: Triple[] = [
       [0.15, 0.25, 0.7],
       [0.85, 0.75, 0.2],
@@ -123,35 +126,37 @@ describe('a process fitted to a reference', () => {
     const footage = Float32Array.from({ length: 4 * W * H }, (_, i) => [...colours[(i >> 2) % 4]!, 1][i % 4]!)
     const of = (kind: string, sameFrame: boolean) =>
       matchReference({ footage, reference: footage, refers: 'display', trims: NO_TRIMS, sameFrame, kinds: [kind] })
-    const two = of('two-strip', true)
+    const two = await of('two-strip', true)
     expect(two.misses.join('; ')).toMatch(/its (blue|violet) .* stays \d+\.\d dE off: chroma 76, the process comes to/)
     expect(two.misses.join('; ')).toMatch(/its yellow/)
     expect(two.after).toBeGreaterThan(2)
-    const grey = of('black-and-white', false).misses
+    const grey = (await of('black-and-white', false)).misses
     for (const name of ['blue', 'yellow', 'red'])
       expect(grey.join('; ')).toMatch(new RegExp(`its ${name}: .* comes to none`))
-    expect(of('colour-print', true).misses.join('; ')).not.toMatch(/yellow|red/)
+    expect((await of('colour-print', true)).misses.join('; ')).not.toMatch(/yellow|red/)
   })
-  it('can be stopped, and then gives the best so far', () => {
+  it('can be stopped, and then gives the best so far', async () => {
     let steps = 0
     const footage = scene(1)
     const reference = through(line('aged-print', { fadeCyan: 70 }), footage)
     const request = { footage, reference, refers: 'display', trims: NO_TRIMS, sameFrame: true } as const
-    const { after, before } = matchReference({ ...request, kinds: ['aged-print'] }, () => {
+    const { after, before } = await matchReference({ ...request, kinds: ['aged-print'] }, () => {
       steps++
       return false
     })
     expect(steps).toBe(1)
     expect(after).toBeLessThan(before)
   })
-  it('names what is wrong with what it is given', () => {
+  it('names what is wrong with what it is given', async () => {
     const request = { refers: 'display', trims: NO_TRIMS, sameFrame: true, kinds: ['two-strip'] } as const
     const footage = scene(1)
-    expect(() => matchReference({ ...request, footage, reference: footage.slice(8) })).toThrow(/same size/)
-    expect(() => matchReference({ ...request, footage, reference: footage, settings: [] })).toThrow(/may move; tick/)
-    expect(() => matchReference({ ...request, sameFrame: false, footage, reference: footage.slice(0, 0) })).toThrow(
-      /without pixels/,
+    await expect(matchReference({ ...request, footage, reference: footage.slice(8) })).rejects.toThrow(/same size/)
+    await expect(matchReference({ ...request, footage, reference: footage, settings: [] })).rejects.toThrow(
+      /may move; tick/,
     )
+    await expect(
+      matchReference({ ...request, sameFrame: false, footage, reference: footage.slice(0, 0) }),
+    ).rejects.toThrow(/without pixels/)
   })
   it('offers numbers alone, those shown first ticked', () => {
     for (const kind of MATCH_KINDS) {
@@ -163,13 +168,13 @@ describe('a process fitted to a reference', () => {
 })
 
 describe('least squares in a box', () => {
-  it('finds the valley of Rosenbrock (1960) where it lies inside, and the edge where it does not', () => {
+  it('finds the valley of Rosenbrock (1960) where it lies inside, and the edge where it does not', async () => {
     const valley = (x: number, y: number) => Float64Array.of(1 - x, 10 * (y - x * x))
     // The place 0..1 stands for -1..2.
-    const inside = leastSquares(([u, v]) => valley(3 * u! - 1, 3 * v! - 1), [0.1, 0.9], { steps: 200 })
+    const inside = await leastSquares(([u, v]) => valley(3 * u! - 1, 3 * v! - 1), [0.1, 0.9], { steps: 200 })
     expect(inside.place.map((v) => 3 * v - 1)).toEqual([expect.closeTo(1, 2), expect.closeTo(1, 2)])
     // Within 0..0.5 the least value of (1 - x)² + 100 (y - x²)² is at x = 0.5, y = 0.25.
-    const edge = leastSquares(([u, v]) => valley(u! / 2, v! / 2), [0.2, 0.9], { steps: 200 })
+    const edge = await leastSquares(([u, v]) => valley(u! / 2, v! / 2), [0.2, 0.9], { steps: 200 })
     expect(edge.place.map((v) => v / 2)).toEqual([expect.closeTo(0.5, 3), expect.closeTo(0.25, 3)])
   })
 })

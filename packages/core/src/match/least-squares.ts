@@ -1,3 +1,6 @@
+/** False, at once or later, for enough. */
+export type GoesOn = boolean | void | Promise<boolean | void>
+
 /** What a fit tells after each step. */
 interface FitStep {
   readonly step: number
@@ -7,7 +10,7 @@ interface FitStep {
 export interface FitOptions {
   readonly steps: number
   /** Told after each step; stops the fit by returning false. */
-  readonly onStep?: (step: FitStep) => boolean | void
+  readonly onStep?: (step: FitStep) => GoesOn
 }
 
 /** Width of the differences that derivatives are taken from. */
@@ -20,11 +23,11 @@ const LEAST_GAIN = 1e-4
  * by differences, damping by the diagonal, steps held in the box. What nothing depends on stays where it is.
  * @param residuals of a place; always as many
  */
-export function leastSquares(
+export async function leastSquares(
   residuals: (place: readonly number[]) => Float64Array,
   start: readonly number[],
   { steps, onStep }: FitOptions,
-): { readonly place: readonly number[]; readonly cost: number } {
+): Promise<{ readonly place: readonly number[]; readonly cost: number }> {
   let place = [...start]
   let now = residuals(place)
   let cost = costOf(now)
@@ -41,7 +44,7 @@ export function leastSquares(
       if (gained) [place, now, cost, damping] = [next, there, nextCost, Math.max(1e-9, damping / 5)]
       else damping *= 4
     }
-    const goesOn = onStep?.({ step, cost }) !== false
+    const goesOn = (await onStep?.({ step, cost })) !== false
     if (!gained || !goesOn) break
   }
   return { place, cost }

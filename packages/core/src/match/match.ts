@@ -1,7 +1,7 @@
 import { KINDS } from '../baths/kinds'
 import { ownSettings, type OwnSetting } from '../line/changes'
 import type { Recipe } from '../line/recipe'
-import { leastSquares } from './least-squares'
+import { leastSquares, type GoesOn } from './least-squares'
 import { missesOf } from './misses'
 import { problemOf, samplesOf, treated, type MatchRequest, type Problem, type Samples } from './problem'
 
@@ -33,23 +33,32 @@ export const MATCH_KINDS: readonly string[] = KINDS.filter((k) => k.stretch === 
  * off. Throws where there is nothing to fit.
  * @param onProgress stops the fit by returning false; the best so far is the result
  */
-export function matchReference(request: MatchRequest, onProgress?: (p: MatchProgress) => boolean | void): MatchResult {
+export async function matchReference(
+  request: MatchRequest,
+  onProgress?: (p: MatchProgress) => GoesOn,
+): Promise<MatchResult> {
   const { kinds } = request
   const scene = samplesOf(request)
   const problems = kinds.map((kind) => problemOf(request, scene, kind))
   let stopped = false
-  const run = (problem: Problem, start: readonly number[], steps: number): Fit => {
-    const onStep = ({ step }: { step: number }): boolean => {
-      stopped ||= onProgress?.({ kind: problem.kind, step, distance: problem.distance(problem.best()) }) === false
+  const run = async (problem: Problem, start: readonly number[], steps: number): Promise<Fit> => {
+    const onStep = async ({ step }: { step: number }): Promise<boolean> => {
+      const { kind, distance, best } = problem
+      stopped ||= (await onProgress?.({ kind, step, distance: distance(best()) })) === false
       return !stopped
     }
-    const { place, cost } = leastSquares(problem.residuals, start, { steps, onStep })
+    const { place, cost } = await leastSquares(problem.residuals, start, { steps, onStep })
     return { problem, place, cost }
   }
-  const tries = problems.length > 1 ? problems.flatMap((p) => (stopped ? [] : [run(p, p.start, TRIED)])) : []
-  const best = tries.reduce<Fit | null>((a, b) => (a && a.cost <= b.cost ? a : b), null)
+  let best: Fit | null = null
+  if (problems.length > 1)
+    for (const problem of problems) {
+      if (stopped) break
+      const tried = await run(problem, problem.start, TRIED)
+      if (!best || tried.cost < best.cost) best = tried
+    }
   const first = best ?? { problem: problems[0]!, place: problems[0]!.start, cost: Infinity }
-  const fit = stopped ? first : run(first.problem, first.place, FINISHED)
+  const fit = stopped ? first : await run(first.problem, first.place, FINISHED)
   return resultOf(request, scene, fit)
 }
 

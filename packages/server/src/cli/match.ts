@@ -44,7 +44,7 @@ export async function matchFiles(input: string, options: MatchOptions): Promise<
   await checkOutputs([output], [input, to], force)
   const own = await pictureOf(input, options.frame, options.encoding)
   const other = await pictureOf(to, options.toFrame, options.toEncoding, sameFrame ? own : undefined)
-  const result = matchReference(
+  const result = await matchReference(
     {
       ...{ footage: own.pixels, refers: own.refers, trims: NO_TRIMS, sameFrame },
       reference: asSeen(other),

@@ -49,7 +49,8 @@ const CSP = {
   'style-src': ["'self'", "'unsafe-inline'"],
   'img-src': ["'self'", 'blob:', 'data:'],
   'media-src': ["'self'", 'blob:'],
-  'connect-src': ["'self'"],
+  // Pictures of one's own are read by workers from addresses that the page made.
+  'connect-src': ["'self'", 'blob:'],
   'object-src': ["'none'"],
   'frame-ancestors': ["'none'"],
   'base-uri': ["'none'"],

@@ -1,13 +1,12 @@
 <script setup lang="ts">
-import { KINDS, MATCH_KINDS, kindById, movableSettings, type MatchProgress, type MatchResult } from '@fogbath/core'
+import { KINDS, MATCH_KINDS, kindById, movableSettings } from '@fogbath/core'
 import { NButton, NCheckbox, NSelect } from 'naive-ui'
-import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
-import { complain, wordsOf } from '../components/complain'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { complain } from '../components/complain'
 import SheetDialog from '../components/SheetDialog.vue'
 import { useBenchStore } from '../stores/bench'
-import { proxy, startEngines } from '../workers/engine'
-import { sourceOf } from './source'
 import { nextTrialName } from './trialNames'
+import { plainly, useFit, type Reference } from './useFit'
 import type { useProofs } from './useProofs'
 
 /** Fits a process to a reference picture; what comes out becomes a trial, and nothing else is touched. */
@@ -21,13 +20,7 @@ const file = shallowRef<File | null>(null)
 const sameFrame = ref(false)
 const kind = ref(ALL)
 const ticked = ref<readonly string[]>([])
-const progress = shallowRef<MatchProgress | null>(null)
-const result = shallowRef<MatchResult | null>(null)
-const problem = ref('')
-const busy = ref(false)
 const picker = ref<HTMLInputElement | null>(null)
-/** Addresses of the pictures before, fitted and of the reference. */
-const pictures = ref<{ name: string; url: string }[]>([])
 
 const references = computed(() => [
   { value: 'file', label: file.value ? `picture ${file.value.name}` : 'a picture file ...' },
@@ -54,67 +47,21 @@ function picked(e: Event): void {
   field.value = ''
 }
 
-type Engines = ReturnType<typeof startEngines>
-let engines: Engines | undefined
-function stop(): void {
-  engines?.end()
-  engines = undefined
-  busy.value = false
-  progress.value = null
-}
-function forget(): void {
-  stop()
-  result.value = null
-  problem.value = ''
-  pictures.value.splice(0).forEach(({ url }) => URL.revokeObjectURL(url))
-}
-onUnmounted(forget)
-watch([show, from, file, sameFrame, kind, ticked], forget)
-
-/** The reference as a picture file. */
-async function referenceOf(engine: Engines['picture']): Promise<Blob> {
+const reference = computed((): Reference | null => {
   const [type, id] = (from.value ?? '').split(':')
-  if (type === 'file' && file.value) return file.value
-  if (type === 'proof') return props.proofs.picture(Number(id))
-  const shot = bench.shots.find((s) => type === 'shot' && s.id === Number(id))
-  if (!shot) throw new Error('Choose a reference first.')
-  const { recipe } = bench.currentTrial(shot)
-  return engine.proof(plainly({ source: sourceOf(shot), frame: shot.still, width: 640, recipe, trims: shot.trims }))
-}
-
-/** Without what makes it change the page: workers take plain things alone. */
-const plainly = <T,>(value: T): T => JSON.parse(JSON.stringify(value)) as T
-
-async function fit(): Promise<void> {
-  forget()
-  busy.value = true
-  const own = (engines = startEngines(1))
-  try {
-    const shot = bench.shot!
-    const at = plainly({ source: sourceOf(shot), frame: bench.frame, trims: shot.trims })
-    const reference = await referenceOf(own.picture)
-    const options = {
-      sameFrame: sameFrame.value,
-      kinds: kind.value === ALL ? MATCH_KINDS : [kind.value],
-      ...(kind.value === ALL ? {} : { settings: [...ticked.value] }),
-    }
-    const tell = proxy((p: MatchProgress) => void (progress.value = p))
-    const found = await own.picture.match(at, reference, plainly(options), tell)
-    const draw = (recipe: typeof found.recipe) => own.picture.proof({ ...at, width: 320, recipe })
-    const shown = [
-      ['before', await draw({ ...found.recipe, baths: [] })],
-      ['fitted', await draw(found.recipe)],
-      ['reference', reference],
-    ] as const
-    if (engines !== own) return
-    pictures.value = shown.map(([name, blob]) => ({ name, url: URL.createObjectURL(blob) }))
-    result.value = found
-  } catch (error) {
-    if (engines === own) problem.value = wordsOf(error)
-  } finally {
-    if (engines === own) stop()
-  }
-}
+  if (type === 'file') return file.value && { type, file: file.value }
+  if (type === 'proof') return { type, id: Number(id) }
+  const shot = bench.shots.find((s) => s.id === Number(id))
+  return shot ? { type: 'shot', shot } : null
+})
+const { progress, result, problem, busy, stopping, pictures, fit, forget } = useFit(props.proofs)
+watch([show, from, file, sameFrame, kind, ticked], forget)
+const begin = (): Promise<void> =>
+  fit(reference.value!, {
+    sameFrame: sameFrame.value,
+    kinds: kind.value === ALL ? MATCH_KINDS : [kind.value],
+    ...(kind.value === ALL ? {} : { settings: [...ticked.value] }),
+  })
 
 async function take(): Promise<void> {
   const { recipe } = result.value!
@@ -187,11 +134,13 @@ const measure = computed(() => (sameFrame.value ? 'mean CIEDE2000' : 'difference
     <div class="do">
       <NButton
         :type="result ? 'default' : 'primary'"
-        :disabled="busy || !from || (from === 'file' && !file) || (kind !== ALL && ticked.length === 0)"
-        @click="fit"
+        :disabled="busy || !reference || (kind !== ALL && ticked.length === 0)"
+        @click="begin"
         >Fit</NButton
       >
-      <NButton v-if="busy" @click="stop">Stop</NButton>
+      <NButton v-if="busy" :disabled="stopping" title="Ends with the best so far" @click="stopping = true"
+        >Stop</NButton
+      >
       <NButton v-if="result" type="primary" @click="take">Take it as a new trial</NButton>
     </div>
   </SheetDialog>

@@ -2,23 +2,24 @@
 import { computed } from 'vue'
 import SheetDialog from '../components/SheetDialog.vue'
 import SmallStill from '../components/SmallStill.vue'
-import type { Shot } from '../api/types'
-import { sourceOf } from '../bench/source'
 import type { Wanted } from '../workers/side'
 import type { ShelfEntry } from './entries'
+import type { ShownOn } from './useShownOn'
 
 /** Two to four recipes large, on the picture and on the wedge. */
-const props = defineProps<{ entries: readonly ShelfEntry[]; shot: Shot | undefined }>()
+const props = defineProps<{ entries: readonly ShelfEntry[]; shown: ShownOn | null }>()
 const show = defineModel<boolean>('show', { required: true })
 const pictures = computed(() =>
   props.entries.map((entry) => {
-    const { shot } = props
-    const trims = shot?.trims
-    const onShot =
-      shot && trims ? { source: sourceOf(shot), frame: shot.still, width: 960, recipe: entry.recipe, trims } : null
-    const wedge = { type: 'chart', chart: 'wedge', encoding: shot?.encoding ?? 'bt1886' } as const
-    const onWedge = trims ? { source: wedge, frame: 0, width: 480, recipe: entry.recipe, trims } : null
-    return { entry, onShot: onShot satisfies Wanted | null, onWedge: onWedge satisfies Wanted | null }
+    const { shown } = props
+    const { recipe } = entry
+    if (!shown) return { entry, onPicture: null, onWedge: null }
+    const wedge = { type: 'chart', chart: 'wedge', encoding: shown.source.encoding } as const
+    return {
+      entry,
+      onPicture: { ...shown, width: 960, recipe } satisfies Wanted,
+      onWedge: { ...shown, source: wedge, frame: 0, width: 480, recipe } satisfies Wanted,
+    }
   }),
 )
 </script>
@@ -26,8 +27,8 @@ const pictures = computed(() =>
 <template>
   <SheetDialog v-model:show="show" title="Side by side" :width="1400">
     <div class="all" :class="{ two: entries.length <= 2 }">
-      <section v-for="{ entry, onShot, onWedge } in pictures" :key="entry.key" :aria-label="entry.name">
-        <SmallStill v-if="onShot" :wanted="onShot" :name="`${entry.name} on the shot`" />
+      <section v-for="{ entry, onPicture, onWedge } in pictures" :key="entry.key" :aria-label="entry.name">
+        <SmallStill v-if="onPicture" :wanted="onPicture" :name="`${entry.name} on the picture`" />
         <SmallStill v-if="onWedge" class="wedge" :wanted="onWedge" :name="`${entry.name} on the grey wedge`" />
         <h3>{{ entry.name }}</h3>
       </section>

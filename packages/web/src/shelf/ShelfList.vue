@@ -1,18 +1,17 @@
 <script setup lang="ts">
 import { useElementSize, useVirtualList } from '@vueuse/core'
 import { computed, onUnmounted, ref, watch } from 'vue'
-import type { Shot } from '../api/types'
-import { sourceOf } from '../bench/source'
 import { SmallPictures } from '../components/pictures'
 import { startEngines } from '../workers/engine'
 import type { Wanted } from '../workers/side'
 import { rowsOf, type Group, type ShelfEntry, type Sought } from './entries'
+import type { ShownOn } from './useShownOn'
 import ShelfTile, { type TileAction } from './ShelfTile.vue'
 
 /** Recipes as tiles under their headings; only rows in view are in the page, and pictures are made as they come into view. */
 const props = defineProps<{
   groups: readonly Group[]
-  shot: Shot | undefined
+  shown: ShownOn | null
   /** Width that the pictures have at least, CSS pixels. */
   size: number
   shares: boolean
@@ -54,12 +53,11 @@ watch(
 
 /** What tiles show, the same object as long as it is the same. */
 const wanted = computed(() => {
-  const on = props.shot
+  const on = props.shown
   const all = new Map<string, Wanted>()
   if (on)
     for (const { list: entries } of props.groups)
-      for (const { key, recipe } of entries)
-        all.set(key, { source: sourceOf(on), frame: on.still, width: 384, recipe, trims: on.trims })
+      for (const { key, recipe } of entries) all.set(key, { ...on, width: 384, recipe })
   return all
 })
 </script>

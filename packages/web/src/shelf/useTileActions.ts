@@ -2,17 +2,18 @@ import { ref, shallowRef, type Ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../api/client'
 import type { KeptRecipe, Shot } from '../api/types'
-import { sourceOf } from '../bench/source'
 import { wordsOf } from '../components/complain'
 import { useShelfStore, type Texts } from '../stores/shelf'
 import { startEngines } from '../workers/engine'
 import { NO_TRIMS, type Recipe, type SharedRecipe } from '@fogbath/core'
 import type { ShelfEntry } from './entries'
+import type { ShownOn } from './useShownOn'
 import { saveRecipes } from './files'
 import type { TileAction } from './ShelfTile.vue'
 
 interface Parts {
   readonly shot: Readonly<Ref<Shot | undefined>>
+  readonly shown: Readonly<Ref<ShownOn | null>>
   readonly problem: Ref<string>
   readonly folder: Ref<{ look: () => Promise<void> } | null>
 }
@@ -21,7 +22,7 @@ interface Parts {
 const PICTURE = 320
 
 /** What can be done with a recipe of the shelf. */
-export function useTileActions({ shot, problem, folder }: Parts) {
+export function useTileActions({ shot, shown, problem, folder }: Parts) {
   const shelf = useShelfStore()
   const router = useRouter()
   const renamed = shallowRef<KeptRecipe | null>(null)
@@ -47,13 +48,12 @@ export function useTileActions({ shot, problem, folder }: Parts) {
     return tried(() => shelf.keep({ ...texts, maker, notes }, recipe))
   }
 
-  /** A small JPEG of the chosen shot through a recipe; null without a shot. */
+  /** A small JPEG of the chosen picture through a recipe; null without one. */
   async function pictureOf(recipe: Recipe): Promise<string | null> {
-    if (!shot.value) return null
+    if (!shown.value) return null
     const engines = startEngines(1)
     try {
-      const { still } = shot.value
-      const wanted = { source: sourceOf(shot.value), frame: still, width: PICTURE, recipe, trims: NO_TRIMS }
+      const wanted = { ...shown.value, width: PICTURE, recipe, trims: NO_TRIMS }
       const bitmap = await engines.picture.thumbnail(JSON.parse(JSON.stringify(wanted)) as typeof wanted)
       const canvas = document.createElement('canvas')
       ;[canvas.width, canvas.height] = [bitmap.width, bitmap.height]

@@ -3,9 +3,7 @@ import { SHIPPED_RECIPES } from '@fogbath/core'
 import { NButton, NCheckbox, NInput, NSelect } from 'naive-ui'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { api } from '../api/client'
-import type { RecipeUse, Shot } from '../api/types'
-import { sourceOf } from '../bench/source'
-import { allProductions } from '../components/allProductions'
+import type { RecipeUse } from '../api/types'
 import { wordsOf } from '../components/complain'
 import DeliverLook from '../components/DeliverLook.vue'
 import NamedSlider from '../components/NamedSlider.vue'
@@ -19,14 +17,13 @@ import SharedFolder from '../shelf/SharedFolder.vue'
 import ShelfList from '../shelf/ShelfList.vue'
 import { ORDERS, groupsOf, tagsOf, type Order, type ShelfEntry } from '../shelf/entries'
 import { useBringing } from '../shelf/useBringing'
+import { useShownOn } from '../shelf/useShownOn'
 import { useTileActions } from '../shelf/useTileActions'
 import { useShelfStore } from '../stores/shelf'
 
 /** Every recipe as a picture of a shot: one's own with their versions, and those that come with the program. */
 const shelf = useShelfStore()
-const shots = shallowRef<readonly Shot[]>([])
 const uses = shallowRef<readonly RecipeUse[]>([])
-const shotId = ref<number | null>(null)
 const search = ref('')
 const tag = ref<string | null>(null)
 const order = ref<Order>('families')
@@ -37,25 +34,17 @@ const USUAL = 230
 const size = ref(USUAL)
 const problem = ref('')
 const shares = ref(false)
+const { chosen, choices, shot, shown, loadShots, choose, bring: bringStill } = useShownOn(problem)
 const folder = ref<InstanceType<typeof SharedFolder> | null>(null)
 
 async function load(): Promise<void> {
   // Each part is shown as soon as it is there, whatever becomes of the others.
-  const parts = [
-    allProductions().then((items) => {
-      shots.value = items.flatMap((p) => p.shots)
-      shotId.value ??= shots.value[0]?.id ?? null
-    }),
-    api.shelfUses().then((used) => (uses.value = used)),
-    shelf.load(),
-  ]
+  const parts = [loadShots(), api.shelfUses().then((used) => (uses.value = used)), shelf.load()]
   const failed = (await Promise.allSettled(parts)).find((part) => part.status === 'rejected')
   problem.value = failed ? wordsOf(failed.reason) : ''
 }
 onMounted(load)
 
-const shot = computed(() => shots.value.find((s) => s.id === shotId.value))
-const choices = computed(() => shots.value.map((s) => ({ value: s.id, label: s.name })))
 const orders = Object.entries(ORDERS).map(([value, label]) => ({ value, label }))
 const tags = computed(() => tagsOf(SHIPPED_RECIPES, shelf.kept).map((t) => ({ value: t, label: t })))
 const sought = computed(() => ({
@@ -79,15 +68,16 @@ function setBeside({ key }: ShelfEntry, on: boolean): void {
   besideKeys.value = on ? [...others, key].slice(-MOST_BESIDE) : others
 }
 
-const { act, saveShown, mark, renamed, finishRenaming, delivering, said } = useTileActions({ shot, problem, folder })
+const { act, saveShown, mark, renamed, finishRenaming, delivering, said } = useTileActions({
+  shot,
+  shown,
+  problem,
+  folder,
+})
 const { bringing, over, drop, pick, picker, done } = useBringing({ problem, reload: load, folder })
 watch(hasArchived, (any) => (archived.value &&= any))
 watch(hasFavourites, (any) => (favourites.value &&= any))
-const measuredOn = computed(() =>
-  shot.value
-    ? { frame: { source: sourceOf(shot.value), frame: shot.value.still }, encoding: shot.value.encoding }
-    : null,
-)
+const measuredOn = computed(() => shown.value && { frame: shown.value, encoding: shown.value.source.encoding })
 </script>
 
 <template>
@@ -116,10 +106,11 @@ const measuredOn = computed(() =>
           <NSelect v-model:value="tag" clearable :options="tags" placeholder="Any tag" aria-label="Tag" />
           <NSelect v-model:value="order" :options="orders" aria-label="Order" />
           <NSelect
-            v-model:value="shotId"
+            :value="chosen"
             :options="choices"
-            aria-label="Shot whose frame is shown"
+            aria-label="Picture that recipes are shown on"
             placeholder="No shot"
+            @update:value="choose"
           />
           <NamedSlider
             :value="size"
@@ -147,6 +138,7 @@ const measuredOn = computed(() =>
           >
             bring recipe files
           </button>
+          <input ref="stillPicker" type="file" accept="image/*" hidden data-test="shelf-picture" @change="bringStill" />
           <input ref="picker" type="file" accept=".json,.zip" multiple hidden data-test="recipe-files" @change="pick" />
           <button
             class="word"
@@ -165,7 +157,7 @@ const measuredOn = computed(() =>
       </header>
       <ShelfList
         :groups="groups"
-        :shot="shot"
+        :shown="shown"
         :size="size"
         :shares="shares"
         :sought="sought"
@@ -184,7 +176,7 @@ const measuredOn = computed(() =>
     <SheetDialog :show="renamed !== null" title="Name, sentence, tags" :width="480" @update:show="renamed = null">
       <RecipeTexts v-if="renamed" :texts="renamed" action="Change" :busy="false" @done="finishRenaming" />
     </SheetDialog>
-    <BesideDialog v-model:show="showBeside" :entries="beside" :shot="shot" />
+    <BesideDialog v-model:show="showBeside" :entries="beside" :shown="shown" />
     <BringFiles :files="bringing" @done="done" @close="bringing = []" />
     <DeliverLook
       v-if="delivering"

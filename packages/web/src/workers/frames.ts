@@ -1,4 +1,5 @@
 import type { FrameFormat } from '@fogbath/core'
+import { stillOf } from './compare'
 
 export interface StoredFrame {
   readonly data: Uint16Array
@@ -20,8 +21,10 @@ export class FrameStore {
 
   constructor(private readonly budget: number) {}
 
-  peek(mediumId: number, frame: number, width: number): StoredFrame | undefined {
-    const key = `${mediumId}/${frame}/${width}`
+  peek = (mediumId: number, frame: number, width: number): StoredFrame | undefined =>
+    this.kept(`${mediumId}/${frame}/${width}`)
+
+  private kept(key: string): StoredFrame | undefined {
     const found = this.frames.get(key)
     if (found) {
       // Maps keep the order of insertion: putting it in again makes it the youngest.
@@ -32,12 +35,20 @@ export class FrameStore {
   }
 
   get(mediumId: number, frame: number, width: number): Promise<StoredFrame> {
-    const key = `${mediumId}/${frame}/${width}`
-    const known = this.peek(mediumId, frame, width)
+    return this.once(`${mediumId}/${frame}/${width}`, () => this.supplied(mediumId, frame, width))
+  }
+
+  /** A picture file as a frame of the given width. */
+  file(url: string, width: number): Promise<StoredFrame> {
+    return this.once(`${url}/${width}`, () => decodeFile(url, width))
+  }
+
+  private once(key: string, make: () => Promise<StoredFrame>): Promise<StoredFrame> {
+    const known = this.kept(key)
     if (known) return Promise.resolve(known)
     let run = this.underway.get(key)
     if (!run) {
-      run = this.supplied(mediumId, frame, width)
+      run = make()
         .then((stored) => this.keep(key, stored))
         .finally(() => this.underway.delete(key))
       this.underway.set(key, run)
@@ -70,4 +81,13 @@ export class FrameStore {
     }
     return stored
   }
+}
+
+/** Eight bits a channel, as the browser decodes it. */
+async function decodeFile(url: string, width: number): Promise<StoredFrame> {
+  const blob = await (await fetch(url)).blob()
+  const { data, ...size } = stillOf(await createImageBitmap(blob, { resizeWidth: width, resizeQuality: 'high' }))
+  const codes = new Uint16Array((data.length / 4) * 3)
+  for (let i = 0; i < codes.length; i++) codes[i] = Math.round(65535 * data[4 * Math.floor(i / 3) + (i % 3)]!)
+  return { data: codes, ...size, format: 'u16' }
 }

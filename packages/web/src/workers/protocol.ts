@@ -1,7 +1,14 @@
 import type { ChartName, Recipe, Trims } from '@fogbath/core'
 
-/** Footage, a chart drawn as scene light, or both: the footage with a chart in its right half. */
-export type Source = ShotSource | ChartSource
+/** Footage, a picture file, a chart drawn as scene light, or footage with a chart in its right half. */
+export type Source = ShotSource | FileSource | ChartSource
+/** A picture that the browser can decode, at an address that the page made. */
+export interface FileSource {
+  readonly type: 'file'
+  readonly url: string
+  readonly encoding: 'srgb'
+  readonly half?: ChartName
+}
 export interface ChartSource {
   readonly type: 'chart'
   readonly chart: ChartName

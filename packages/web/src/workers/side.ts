@@ -145,23 +145,22 @@ export class SideEngine {
   }
 
   /**
-   * Fits a process to a reference picture. A call of `tell` is not waited for.
+   * Fits a process to a reference picture.
    * @param reference a picture file; of the same frame it is brought to the footage's size
+   * @param tell answers whether to go on; else what was found so far is the result
    */
   async match(
     { source, frame, trims }: Pick<Wanted, 'source' | 'frame' | 'trims'>,
     reference: Blob,
     options: Pick<MatchRequest, 'sameFrame' | 'kinds' | 'settings'>,
-    tell: (progress: MatchProgress) => void,
+    tell: (progress: MatchProgress) => Promise<boolean>,
   ): Promise<MatchResult> {
     const scene = this.treater.scene(await this.treater.load(source, frame, SAMPLE_WIDTH))
     const { width, height } = scene
     const size = options.sameFrame ? { resizeWidth: width, resizeHeight: height } : { resizeWidth: SAMPLE_WIDTH }
     const { data } = stillOf(await createImageBitmap(reference, { ...size, resizeQuality: 'high' }))
     const footage = scene.camera.pixels.slice(0, 4 * width * height)
-    return matchReference({ ...options, footage, refers: scene.refers, trims, reference: data }, (progress) =>
-      tell(progress),
-    )
+    return matchReference({ ...options, footage, refers: scene.refers, trims, reference: data }, tell)
   }
 
   protected dithered(picture: Picture, width: number, height: number): ImageData {

@@ -22,7 +22,7 @@ import {
   type Trims,
 } from '@fogbath/core'
 import type { FrameStore, StoredFrame } from './frames'
-import type { ChartSource, ShotSource, Source } from './protocol'
+import type { ChartSource, FileSource, ShotSource, Source } from './protocol'
 
 /** A line without any bath: the untreated footage. */
 export const NOTHING: Recipe = { ...SHIPPED_RECIPES[0]!, id: 'footage', baths: [] }
@@ -42,7 +42,7 @@ export interface Scene {
 
 /** What a scene is made from: a frame as the server gave it, or only the name of a chart. */
 export type Loaded = { readonly key: string; readonly width: number; readonly frame: number } & (
-  | { readonly source: ShotSource; readonly stored: StoredFrame }
+  | { readonly source: ShotSource | FileSource; readonly stored: StoredFrame }
   | { readonly source: ChartSource; readonly stored: null }
 )
 
@@ -67,7 +67,10 @@ export class Treater {
   async load(source: Source, frame: number, width: number): Promise<Loaded> {
     if (source.type === 'chart')
       return { key: JSON.stringify([source, frame, width]), source, frame, width, stored: null }
-    const stored = await this.frames.get(source.mediumId, frame, width)
+    const { frames } = this
+    const stored = await (source.type === 'file'
+      ? frames.file(source.url, width)
+      : frames.get(source.mediumId, frame, width))
     return { key: JSON.stringify([source, frame, width]), source, frame, width, stored }
   }
 
