@@ -13,7 +13,7 @@ const bowl = (side: number): Grid => {
 }
 
 it('halves what a straight line between the nodes of a bowl is off', () => {
-  const { values } = fitNodes(bowl(SIDE), bowl(2 * SIDE - 1))
+  const { values } = fitNodes(bowl(SIDE), bowl(2 * SIDE - 1), false)
   // The red of a row far from its ends.
   const row = Array.from({ length: SIDE }, (_, i) => values[3 * (i + SIDE * (4 + SIDE * 4))]!)
   const step = 1 / (SIDE - 1)
@@ -30,5 +30,31 @@ it('leaves what is straight alone', () => {
     const values = Float64Array.from({ length: 3 * side ** 3 }, (_, i) => (Math.floor(i / 3) % side) / (side - 1))
     return { side, values }
   }
-  fitNodes(ramp(5), ramp(9)).values.forEach((v, i) => expect(v).toBeCloseTo(ramp(5).values[i]!, 12))
+  fitNodes(ramp(5), ramp(9), true).values.forEach((v, i) => expect(v).toBeCloseTo(ramp(5).values[i]!, 12))
+})
+
+it('ends in black within a cell as sharply as the function, where what lies beyond is cut off', () => {
+  // Black up to 0.3, then straight to white: the corner lies within a cell.
+  const corner = (v: number): number => Math.max(0, (v - 0.3) / 0.7)
+  const grid = (side: number): Grid => {
+    const values = Float64Array.from({ length: 3 * side ** 3 }, (_, i) => {
+      const node = Math.floor(i / 3)
+      return corner((Math.floor(node / side ** (i % 3)) % side) / (side - 1))
+    })
+    return { side, values }
+  }
+  /** The greatest error on the grey axis, as it is seen. */
+  const worst = (values: Float64Array): number => {
+    const grey = (i: number): number => values[3 * i * (1 + SIDE + SIDE * SIDE)]!
+    const errors = Array.from({ length: 801 }, (_, i) => {
+      const place = (i / 800) * (SIDE - 1)
+      const cell = Math.min(SIDE - 2, Math.floor(place))
+      const read = grey(cell) + (place - cell) * (grey(cell + 1) - grey(cell))
+      return Math.abs(Math.min(1, Math.max(0, read)) - corner(i / 800))
+    })
+    return Math.max(...errors)
+  }
+  const [held, free] = [false, true].map((cut) => worst(fitNodes(grid(SIDE), grid(2 * SIDE - 1), cut).values))
+  expect(held).toBeGreaterThan(0.02)
+  expect(free).toBeLessThan(0.6 * held!)
 })

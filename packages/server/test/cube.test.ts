@@ -50,6 +50,9 @@ it.each([
   ['faded', 'keeper-and-apprentice'],
   ['sepia', 'dawn-fog'],
   ['day-for-night', 'dawn-fog'],
+  ['day-for-night', 'keeper-and-apprentice'],
+  ['three-strip', 'regatta-bunting'],
+  ['bleach-bypass', 'regatta-bunting'],
 ])('a .cube of %s is within a code of the process on %s', (id, clip) => {
   expect(apart(id, clip)).toBeLessThan(1)
 })

@@ -10,8 +10,11 @@ import type { Grid } from './parts'
 /** Nodes a side of a .cube. */
 const CUBE_SIZES = { lowest: 2, highest: 129 } as const
 
-/** A line as one table over the code values 0..1 of an encoding; nodes are fitted, see cube-fit.ts. */
-export function cubeGrid(plan: Plan, takes: Encoding, size: number): Grid {
+/**
+ * A line as one table over the code values 0..1 of an encoding; nodes are fitted, see cube-fit.ts.
+ * @param plan ends in code values of `gives`
+ */
+export function cubeGrid(plan: Plan, takes: Encoding, gives: Encoding, size: number): Grid {
   const { lowest, highest } = CUBE_SIZES
   if (!Number.isInteger(size) || size < lowest || size > highest)
     throw new FogBathError(
@@ -20,7 +23,7 @@ export function cubeGrid(plan: Plan, takes: Encoding, size: number): Grid {
       `The LUT size is ${size}; it must be a whole number from ${lowest} to ${highest}.`,
     )
   const [nodes, samples] = [size, 2 * size - 1].map((side) => ({ side, values: sampled(plan, takes, side) }))
-  const { values } = fitNodes(nodes!, samples!)
+  const { values } = fitNodes(nodes!, samples!, gives.refers === 'display')
   return { side: size, from: [0, 0, 0], to: [1, 1, 1], values }
 }
 

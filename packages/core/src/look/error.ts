@@ -34,18 +34,19 @@ export function wideColours({ transfer, refers }: Encoding): Triple[] {
 }
 
 /**
- * The error of one way to code values against another.
+ * The error of one way to code values against another. What is meant for a screen is cut off at black and white, as it is there.
  * @param gives the encoding of what both give
  */
 export function lookError(
   file: PointFunction,
   line: PointFunction,
-  { transfer, toBt709 }: Encoding,
+  { transfer, toBt709, refers }: Encoding,
   colours: readonly Triple[],
 ): LookError {
   const out = new Float64Array(3)
   const seen = (f: PointFunction, c: Triple) => {
     f(...c, out)
+    if (refers === 'display') for (let k = 0; k < 3; k++) out[k] = Math.min(1, Math.max(0, out[k]!))
     const light = transform(toBt709, [transfer.decode(out[0]!), transfer.decode(out[1]!), transfer.decode(out[2]!)])
     return bt709ToLab(light)
   }

@@ -107,7 +107,7 @@ function makeParts(recipe: Recipe, takes: Encoding, gives: Encoding, options: Lo
     const parts = [curvesAlone(line)]
     return { parts, line, write: (about, { name }) => cubeOfCurves(parts[0]!, name, about) }
   }
-  const grid = cubeGrid(plan, takes, options.size ?? 33)
+  const grid = cubeGrid(plan, takes, gives, options.size ?? 33)
   return { parts: [{ part: 'grid', grid }], line, write: (about, { name }) => cubeOfGrid(grid, name, about) }
 }
 
