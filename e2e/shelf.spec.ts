@@ -151,7 +151,7 @@ test('the shelf is ordered, scrolled through and compared side by side', async (
     await page.locator('.n-base-select-option').getByText(what, { exact: true }).click()
   }
   await choose('Order', 'most coloured first')
-  await expect(page.getByRole('heading', { level: 2 })).toHaveText('most coloured first')
+  await expect(region.getByRole('heading', { level: 2 })).toHaveText('most coloured first')
   const names = () => articles.evaluateAll((list) => list.slice(0, 6).map((a) => a.getAttribute('aria-label')))
   const coloured = await names()
   await choose('Order', 'lightest first')

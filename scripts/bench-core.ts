@@ -22,8 +22,8 @@ import {
   type Refers,
 } from '@fogbath/core'
 import { blurRecords } from '../packages/core/src/cpu/blur'
-import { addGrain } from '../packages/core/src/cpu/grain'
-import { runSteps } from '../packages/core/src/cpu/program'
+import { grainStep } from '../packages/core/src/cpu/grain'
+import { runAlone, runSteps } from '../packages/core/src/cpu/program'
 import { figure, median } from './lib/figures.mjs'
 
 const [WIDTH, HEIGHT, ROUNDS] = [1920, 1080, 7]
@@ -156,7 +156,7 @@ const works = {
   instant: whole('instant'),
   blur12: timed(() => blurRecords([6.25, 6.25, 6.25], other.at, WIDTH, HEIGHT)),
   blur60: timed(() => blurRecords([31.25, 31.25, 31.25], other.at, WIDTH, HEIGHT)),
-  grain: timed(() => addGrain(GRAIN, frame++, other.at, WIDTH, HEIGHT)),
+  grain: timed(() => runAlone(grainStep(GRAIN, WIDTH, frame++), other.at, N)),
   glow12: timed(() => void runner.run(withGlow, camera, WIDTH, HEIGHT)),
   untextured: timed(() => void runner.run(withoutGlow, camera, WIDTH, HEIGHT)),
   textured: timed(() => void runner.run(textured, camera, WIDTH, HEIGHT, { frame: frame++ })),

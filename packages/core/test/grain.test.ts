@@ -8,7 +8,14 @@ const GRAIN: Grain = {
 }
 
 /** A picture of densities with grain on it. */
-function grained(grain: Grain, densities: Triple, width: number, height: number, frame = 0): Float32Array {
+function grained(
+  grain: Grain,
+  densities: Triple,
+  width: number,
+  height: number,
+  frame = 0,
+  behind: Plan['ops'] = [],
+): Float32Array {
   const n = width * height
   const even = Float32Array.from({ length: 4 * n }, (_, i) => ((i & 3) === 3 ? 1 : densities[(i & 3) as 0 | 1 | 2]))
   const plan: Plan = {
@@ -21,6 +28,7 @@ function grained(grain: Grain, densities: Triple, width: number, height: number,
         ],
       },
       { op: 'space', slot: SLOT.LINE, step: { kind: 'grain', grain } },
+      ...behind,
     ],
   }
   return ran(plan, even, width, height, undefined, frame)
@@ -60,7 +68,8 @@ function throughDiscs(v: Float64Array, width: number, height: number, diameter: 
 describe('grain', () => {
   it('of the kernel is that of the plain form, with colour, silver and a clear base', () => {
     const grain: Grain = { ...GRAIN, clear: [0.05, 0.1, 0.2], silver: [0.1, 0.2, 0.3] }
-    const [width, height] = [67, 41]
+    // More rows than one tile has, and rows that end within a vector.
+    const [width, height] = [67, 131]
     const densities: Triple = [0.6, 1.1, 0.15]
     const plain = grainPlain(grain, width, 3)
     const made = grained(grain, densities, width, height, 3)
@@ -71,6 +80,25 @@ describe('grain', () => {
           worst = Math.max(worst, Math.abs(d - made[4 * (y * width + x) + k]!))
         })
     expect(worst).toBeLessThan(2e-6)
+  })
+
+  it('is the same where it lies between two runs, which then are one', () => {
+    const again: Plan['ops'] = [
+      {
+        op: 'run',
+        steps: [
+          { do: 'load', slot: SLOT.LINE, register: 'own' },
+          { do: 'store', slot: SLOT.LINE, register: 'own' },
+        ],
+      },
+    ]
+    const grains = [GRAIN, { ...GRAIN, clump: 9, seed: 6, clear: [0.1, 0.1, 0.1] as Triple }]
+    const second: Plan['ops'] = [...again, { op: 'space', slot: SLOT.LINE, step: { kind: 'grain', grain: grains[1]! } }]
+    const [width, height] = [301, 150]
+    const made = (behind: Plan['ops']) => grained(grains[0]!, [0.6, 1.1, 0.15], width, height, 3, behind)
+    // Behind the second grain stands nothing, so that it has a run of its own; with one more both are in the same.
+    expect(made([...second, ...again])).toEqual(made(second))
+    expect(made(again)).toEqual(made([]))
   })
 
   // The definition of RMS granularity: ISO 10505, 48 µm, density 1. Apertures are measured, not computed.

@@ -1,3 +1,6 @@
+import { K } from './constants'
+import { PLANE } from './registers'
+
 // Grain: noise of a whole-number hash, blurred to the size of the clumps, added to densities. A shader works out the same
 // numbers; see stages/grain.ts, where the plain form stands.
 
@@ -40,10 +43,10 @@ function noiseRow(to: usize, y: i32, from: i32, pairs: i32, key: i32): void {
   }
 }
 
-/** Along the row; weights are vectors, the centre first. @param from the noise of the first pixel */
+/** Along the row. @param from the noise of the first pixel @param weights the centre first */
 function blurredRow(from: usize, to: usize, width: i32, weights: usize, reach: i32): void {
-  const centre = v128.load(weights)
-  const beside = v128.load(weights, 16)
+  const centre = v128.load32_splat(weights)
+  const beside = v128.load32_splat(weights, 4)
   for (let x = 0; x < width; x++, from += 16, to += 16) {
     let sum = f32x4.mul(centre, v128.load(from))
     if (reach > 0) sum = f32x4.add(sum, f32x4.mul(beside, f32x4.add(v128.load(from - 16), v128.load(from + 16))))
@@ -51,77 +54,144 @@ function blurredRow(from: usize, to: usize, width: i32, weights: usize, reach: i
       const away = <usize>j << 4
       sum = f32x4.add(
         sum,
-        f32x4.mul(v128.load(weights + away), f32x4.add(v128.load(from - away), v128.load(from + away))),
+        f32x4.mul(v128.load32_splat(weights + (<usize>j << 2)), f32x4.add(v128.load(from - away), v128.load(from + away))),
       )
     }
     v128.store(to, sum)
   }
 }
 
-/**
- * Adds grain to the rows first..last. `given`: the key and the reach; then vectors: the clear film's densities, factors of
- * the layers' own noise and of the common one, each layer's share in the silver, the factor of the silver's noise;
- * then reach + 1 weights. The fourth layer is the common one.
- * @param scratch room for 2 · reach + 1 addresses in whole vectors, so many rows, and one more with reach + 1 pixels on
- * either side
- */
-export function grainRows(pixels: usize, width: i32, first: i32, last: i32, given: usize, scratch: usize): void {
-  const key = load<i32>(given)
-  const reach = load<i32>(given, 4)
-  const weights = given + 96
+/** Of the thread's own room: the addresses of the rows around the one that is worked on, so many rows, and one more. */
+// @ts-ignore: decorator
+@inline
+function bytesOfAddresses(reach: i32): usize {
+  return (((<usize>(2 * reach + 1)) + 3) & ~3) << 2
+}
+
+/** Blurred noise of row y into its place of the ring. Rows have room for a vector of pixels more. */
+function addToRing(y: i32, room: usize, width: i32, key: i32, reach: i32, weights: usize): void {
   const rows = 2 * reach + 1
-  const row = <usize>width << 4
-  const ring = scratch + ((<usize>rows + 3) & ~3) * 4
+  const row = (<usize>width + 4) << 4
+  const ring = room + bytesOfAddresses(reach)
   const raw = ring + <usize>rows * row
   const around = (reach + 1) & ~1
-  const pairs = (width + 2 * around + 1) >> 1
-  const start = raw + (<usize>around << 4)
-  for (let y = first - reach; y < last + reach; y++) {
-    noiseRow(raw, y, -around, pairs, key)
-    blurredRow(start, ring + <usize>((y + rows) % rows) * row, width, weights, reach)
-    const middle = y - reach
-    if (middle < first) continue
-    // The rows above and below, in pairs from the middle outwards.
-    for (let j = 0; j < rows; j++) {
-      const away = (j & 1) == 0 ? -(j >> 1) : (j >> 1) + 1
-      store<u32>(scratch + (<usize>j << 2), <u32>(ring + <usize>((middle + away + rows) % rows) * row))
-    }
-    addRow(pixels + <usize>middle * row, row, given, scratch, weights, reach)
+  noiseRow(raw, y, -around, (width + 2 * around + 1) >> 1, key)
+  blurredRow(raw + (<usize>around << 4), ring + <usize>((y + rows) % rows) * row, width, weights, reach)
+}
+
+/** Where the noise of the rows around row y stands, in pairs from the middle outwards. */
+function tellRows(y: i32, room: usize, width: i32, reach: i32): void {
+  const rows = 2 * reach + 1
+  const row = (<usize>width + 4) << 4
+  const ring = room + bytesOfAddresses(reach)
+  for (let j = 0; j < rows; j++) {
+    const away = (j & 1) == 0 ? -(j >> 1) : (j >> 1) + 1
+    store<u32>(room + (<usize>j << 2), <u32>(ring + <usize>((y + away + rows) % rows) * row))
   }
 }
 
-/** Down the rows whose addresses stand in `rows`, and onto the densities. */
-function addRow(pixels: usize, bytes: usize, given: usize, rows: usize, weights: usize, reach: i32): void {
-  const clear = v128.load(given, 16)
-  const own = v128.load(given, 32)
-  const common = v128.load(given, 48)
-  const shares = v128.load(given, 64)
-  const silver = v128.load(given, 80)
-  const metallic = v128.any_true(f32x4.gt(v128.and(shares, f32x4(1, 1, 1, 0)), f32x4.splat(0)))
-  const zero = f32x4.splat(0)
-  const middle = <usize>load<u32>(rows)
-  const centre = v128.load(weights)
-  const beside = v128.load(weights, 16)
-  const below = reach > 0 ? <usize>load<u32>(rows, 4) : middle
-  const above = reach > 0 ? <usize>load<u32>(rows, 8) : middle
-  for (let x: usize = 0; x < bytes; x += 16, pixels += 16) {
-    let noise = f32x4.mul(centre, v128.load(middle + x))
-    if (reach > 0) noise = f32x4.add(noise, f32x4.mul(beside, f32x4.add(v128.load(above + x), v128.load(below + x))))
+/**
+ * Adds grain to densities in a register, from pixel `start` of the picture on. Rows of noise are worked out as the run
+ * comes down the picture, and stay in the thread's own room until it has passed them.
+ * @param given where that room begins behind `line`; the picture's width, the key, the reach; then numbers: the clear film's densities, factors of
+ * the layers' own noise and of the common one, each layer's share in the silver, the factor of the silver's noise; then
+ * reach + 1 weights. The fourth layer of noise is the common one
+ * @param fresh whether the room holds nothing yet
+ */
+export function grainPixels(own: usize, given: usize, start: i32, some: i32, fresh: bool, line: usize): void {
+  const room = line + <usize>load<u32>(given)
+  const width = load<i32>(given, 4)
+  const key = load<i32>(given, 8)
+  const reach = load<i32>(given, 12)
+  const weights = given + 52
+  let y = start / width
+  let x = start % width
+  for (let at = 0; at < some; y++, x = 0) {
+    const n = min(width - x, some - at)
+    if (fresh) for (let r = y - reach; r < y + reach; r++) addToRing(r, room, width, key, reach, weights)
+    if (fresh || x == 0) {
+      addToRing(y + reach, room, width, key, reach, weights)
+      tellRows(y, room, width, reach)
+    }
+    fresh = false
+    addGrain(own + (<usize>at << 2), n, given + 16, room, x, weights, reach)
+    at += n
+  }
+}
+
+/** The noise of a pixel in two rows, weighed. */
+// @ts-ignore: decorator
+@inline
+function pair(above: usize, below: usize, weight: v128): v128 {
+  return f32x4.mul(weight, f32x4.add(v128.load(above), v128.load(below)))
+}
+
+/** On n pixels of a row, from pixel x on. */
+function addGrain(at: usize, n: i32, factors: usize, rows: usize, x: i32, weights: usize, reach: i32): void {
+  const clear0 = v128.load32_splat(factors, 0)
+  const clear1 = v128.load32_splat(factors, 4)
+  const clear2 = v128.load32_splat(factors, 8)
+  const own = v128.load32_splat(factors, 12)
+  const common = v128.load32_splat(factors, 16)
+  const share0 = v128.load32_splat(factors, 20)
+  const share1 = v128.load32_splat(factors, 24)
+  const share2 = v128.load32_splat(factors, 28)
+  const silver = v128.load32_splat(factors, 32)
+  const metallic = load<f32>(factors, 20) > 0 || load<f32>(factors, 24) > 0 || load<f32>(factors, 28) > 0
+  const zero = K.zero()
+  const centre = v128.load32_splat(weights)
+  const beside = v128.load32_splat(weights, 4)
+  const from = <usize>x << 4
+  let middle = <usize>load<u32>(rows) + from
+  let below = reach > 0 ? <usize>load<u32>(rows, 4) + from : middle
+  let above = reach > 0 ? <usize>load<u32>(rows, 8) + from : middle
+  for (let on = from; n > 0; n -= 4, at += 16, on += 64, middle += 64, below += 64, above += 64) {
+    let a0 = f32x4.mul(centre, v128.load(middle))
+    let a1 = f32x4.mul(centre, v128.load(middle, 16))
+    let a2 = f32x4.mul(centre, v128.load(middle, 32))
+    let a3 = f32x4.mul(centre, v128.load(middle, 48))
+    if (reach > 0) {
+      a0 = f32x4.add(a0, pair(above, below, beside))
+      a1 = f32x4.add(a1, pair(above + 16, below + 16, beside))
+      a2 = f32x4.add(a2, pair(above + 32, below + 32, beside))
+      a3 = f32x4.add(a3, pair(above + 48, below + 48, beside))
+    }
     for (let j = 2; j <= reach; j++) {
-      const pair = rows + (<usize>j << 3)
-      const both = f32x4.add(v128.load(<usize>load<u32>(pair) + x), v128.load(<usize>load<u32>(pair - 4) + x))
-      noise = f32x4.add(noise, f32x4.mul(v128.load(weights + (<usize>j << 4)), both))
+      const there = rows + (<usize>j << 3)
+      const weight = v128.load32_splat(weights + (<usize>j << 2))
+      const up = <usize>load<u32>(there) + on
+      const down = <usize>load<u32>(there - 4) + on
+      a0 = f32x4.add(a0, pair(up, down, weight))
+      a1 = f32x4.add(a1, pair(up + 16, down + 16, weight))
+      a2 = f32x4.add(a2, pair(up + 32, down + 32, weight))
+      a3 = f32x4.add(a3, pair(up + 48, down + 48, weight))
     }
-    const shared = v128.shuffle<f32>(noise, noise, 3, 3, 3, 3)
-    const density = v128.load(pixels)
-    const over = f32x4.pmax(zero, f32x4.sub(density, clear))
-    let added = f32x4.mul(f32x4.sqrt(over), f32x4.add(f32x4.mul(own, noise), f32x4.mul(common, shared)))
+    const rg0 = v128.shuffle<f32>(a0, a1, 0, 4, 1, 5)
+    const rg1 = v128.shuffle<f32>(a2, a3, 0, 4, 1, 5)
+    const bs0 = v128.shuffle<f32>(a0, a1, 2, 6, 3, 7)
+    const bs1 = v128.shuffle<f32>(a2, a3, 2, 6, 3, 7)
+    const shared = v128.shuffle<f32>(bs0, bs1, 2, 3, 6, 7)
+    const ofAll = f32x4.mul(common, shared)
+    const d0 = v128.load(at)
+    const d1 = v128.load(at, PLANE)
+    const d2 = v128.load(at, 2 * PLANE)
+    const over0 = f32x4.pmax(zero, f32x4.sub(d0, clear0))
+    const over1 = f32x4.pmax(zero, f32x4.sub(d1, clear1))
+    const over2 = f32x4.pmax(zero, f32x4.sub(d2, clear2))
+    let added0 = f32x4.mul(f32x4.sqrt(over0), f32x4.add(f32x4.mul(own, v128.shuffle<f32>(rg0, rg1, 0, 1, 4, 5)), ofAll))
+    let added1 = f32x4.mul(f32x4.sqrt(over1), f32x4.add(f32x4.mul(own, v128.shuffle<f32>(rg0, rg1, 2, 3, 6, 7)), ofAll))
+    let added2 = f32x4.mul(f32x4.sqrt(over2), f32x4.add(f32x4.mul(own, v128.shuffle<f32>(bs0, bs1, 0, 1, 4, 5)), ofAll))
     if (metallic) {
-      const metal = f32x4.mul(shares, over)
-      const pairs = f32x4.add(metal, v128.shuffle<f32>(metal, metal, 1, 0, 3, 2))
-      const mass = f32x4.add(pairs, v128.shuffle<f32>(pairs, pairs, 2, 3, 0, 1))
-      added = f32x4.add(added, f32x4.mul(f32x4.mul(f32x4.sqrt(mass), silver), shared))
+      const mass = f32x4.add(f32x4.add(f32x4.mul(share0, over0), f32x4.mul(share1, over1)), f32x4.mul(share2, over2))
+      const metal = f32x4.mul(f32x4.mul(f32x4.sqrt(mass), silver), shared)
+      added0 = f32x4.add(added0, metal)
+      added1 = f32x4.add(added1, metal)
+      added2 = f32x4.add(added2, metal)
     }
-    v128.store(pixels, f32x4.add(density, added))
+    // Behind the end of its row stand pixels of the next one.
+    const there = i32x4.gt_s(i32x4.splat(n), i32x4(0, 1, 2, 3))
+    v128.store(at, f32x4.add(d0, v128.and(there, added0)))
+    v128.store(at, f32x4.add(d1, v128.and(there, added1)), PLANE)
+    v128.store(at, f32x4.add(d2, v128.and(there, added2)), 2 * PLANE)
   }
 }

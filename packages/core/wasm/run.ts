@@ -1,6 +1,7 @@
 import { fit, mix, mixHeld } from './colour'
 import { curves, ramp } from './curves'
 import { fieldPixels } from './field'
+import { grainPixels } from './grain'
 import { lay } from './lay'
 import { CHUNK, PLANE, REGISTER, loadPixels, storePixels } from './registers'
 import { hues, shade } from './shade'
@@ -37,8 +38,8 @@ function copy(from: usize, to: usize, bytes: usize): void {
   memory.copy(to, from, bytes)
 }
 
-/** All steps over up to {@link CHUNK} pixels from pixel `start` on. */
-function chunk(program: usize, start: usize, some: i32, line: usize): void {
+/** All steps over up to {@link CHUNK} pixels from pixel `start` on. @param fresh whether they are the first of their tile */
+function chunk(program: usize, start: usize, some: i32, fresh: bool, line: usize): void {
   const fours = (some + 3) >> 2
   const own = line + REGISTER
   const work = own + REGISTER
@@ -108,6 +109,9 @@ function chunk(program: usize, start: usize, some: i32, line: usize): void {
       case 19:
         fieldPixels(own, given, <i32>start, some, work)
         break
+      case 20:
+        grainPixels(own, given, <i32>start, some, fresh, line)
+        break
       default:
         return
     }
@@ -118,9 +122,9 @@ function chunk(program: usize, start: usize, some: i32, line: usize): void {
 /**
  * Runs a program over pixels.
  * @param start,count pixels; start is a multiple of four, and pictures and planes are padded to one
- * @param scratch room for two registers
+ * @param scratch room for two registers and what steps work with, see cpu/program.ts
  */
 export function runProgram(program: usize, start: i32, count: i32, scratch: usize): void {
   for (let done = 0; done < count; done += CHUNK)
-    chunk(program, <usize>(start + done), min(CHUNK, count - done), scratch)
+    chunk(program, <usize>(start + done), min(CHUNK, count - done), done == 0, scratch)
 }

@@ -1,8 +1,6 @@
 import { bakeRows } from './bake'
 import { blurAlong, blurDown, shrinkRows, stretchRows } from './blur'
 import { emit16, emit8, emitFloats, ingest16 } from './ends'
-import { fieldRows } from './field'
-import { grainRows } from './grain'
 import { planesToCodes, resampleAlong, resampleDown } from './planes'
 import { runProgram } from './run'
 import { shiftRows } from './shift'
@@ -62,7 +60,7 @@ export function tile(job: usize, index: i32, scratch: usize): void {
         scratch,
       )
     case 6:
-      return fieldRows(a, word(job, 5), word(job, 6), first, last, b, word(job, 7), word(job, 8), scratch)
+      return clearVeil(a + 16 * before, b + 16 * before, some, real(job, 5))
     case 7:
       return shiftRows(
         a,
@@ -109,15 +107,11 @@ export function tile(job: usize, index: i32, scratch: usize): void {
       return planesToCodes(a + at, b + at, address(job, 5) + at, codes, (some + 3) >> 2, address(job, 7))
     }
     case 16:
-      return grainRows(a, word(job, 5), first, last, b, scratch)
-    case 17:
       return sumOf(a + 16 * before, b + 16 * before, some, real(job, 5), real(job, 6))
-    case 18:
+    case 17:
       return joinUp(a + 16 * before, b + 16 * before, some, address(job, 5))
-    case 19:
+    case 18:
       return leastOf(a + 16 * before, b + 16 * before, some)
-    case 20:
-      return clearVeil(a + 16 * before, b + 16 * before, some, real(job, 5))
     default:
       return
   }

@@ -1,15 +1,6 @@
 import type { Field } from '../stages/space'
-import { runJob } from './jobs'
 import { kernelMemory } from './memory'
-
-/** Rows that a thread takes at a time. */
-const ROWS = 16
-
-/** Changes each pixel of an RGBA float picture by its place, in place. */
-export function applyField(field: Field, smooth: boolean, at: number, width: number, height: number): void {
-  if (smooth) applySmooth(field, at, width, height)
-  else applyExact(field, at, width, height)
-}
+import { runAlone, type Step } from './program'
 
 /** A field at points, eight numbers each: four factors, four sums. */
 export interface Grid {
@@ -55,7 +46,13 @@ export function gridOf(field: Field, width: number, height: number): Grid {
 export const middlesOf = (field: Field, width: number, height: number): Grid =>
   gridAt(field, width, height, width / height, (i, j) => [(i + 0.5) / width, (j + 0.5) / height])
 
-/** Changes each pixel by the field at its own middle. */
+/** Changes each pixel of an RGBA float picture by its place, in place. */
+export function applyField(field: Field, smooth: boolean, at: number, width: number, height: number): void {
+  if (smooth) runAlone(fieldStep(field, width, height), at, width * height)
+  else applyExact(field, at, width, height)
+}
+
+/** By the field at the middle of each pixel. */
 function applyExact(field: Field, place: number, width: number, height: number): void {
   const picture = kernelMemory().floats(place, 4 * width * height)
   const out = new Float64Array(6)
@@ -76,7 +73,7 @@ export interface PlacedGrid {
 const places = new WeakMap<Grid, () => number>()
 
 /** The grid of a smooth field, laid out for kernels. */
-export function placedGrid(field: Field, width: number, height: number): PlacedGrid {
+function placedGrid(field: Field, width: number, height: number): PlacedGrid {
   const grid = gridOf(field, width, height)
   const { columns, rows, points } = grid
   const memory = kernelMemory()
@@ -86,11 +83,9 @@ export function placedGrid(field: Field, width: number, height: number): PlacedG
   return { address: place(), columns, rows }
 }
 
-/** Linear interpolation, first down the grid's columns into one row, then along it. */
-function applySmooth(field: Field, at: number, width: number, height: number): void {
-  const { address, columns, rows } = placedGrid(field, width, height)
-  runJob({
-    ...{ kind: 'field', units: height, per: ROWS, scratch: 32 * columns },
-    words: [at, address, width, height, columns, rows],
-  })
-}
+/** A smooth field as a step of a run. */
+export const fieldStep = (field: Field, width: number, height: number): Step => ({
+  do: 'field',
+  grid: placedGrid(field, width, height),
+  ...{ width, height },
+})

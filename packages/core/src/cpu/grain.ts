@@ -1,40 +1,31 @@
-import { grainOnPixels, type Grain } from '../stages/grain'
-import { runJob } from './jobs'
-import { kernelMemory } from './memory'
+import { grainOnPixels, type Grain, type GrainOnPixels } from '../stages/grain'
+import { real, type Real } from './jobs'
+import type { Step } from './program'
 
-/** Rows that a thread takes at a time: the more, the fewer rows of noise are worked out twice. */
-const ROWS = 64
-/** Vectors before the weights, see wasm/grain.ts. */
-const HEAD = 24
+/** Grain as a step of a run adds it to densities. */
+export interface PlacedGrain extends Pick<Grain, 'clear' | 'silver'> {
+  readonly on: GrainOnPixels
+  readonly width: number
+}
 
-/** Adds grain to the densities of an RGBA float picture, in place. */
-export function addGrain(grain: Grain, frame: number, at: number, width: number, height: number): void {
-  const { key, own, common, silver, weights } = grainOnPixels(grain, width, frame)
-  const reach = weights.length - 1
-  const memory = kernelMemory()
-  const length = HEAD + 4 * weights.length
-  memory.borrow(4 * length, (given) => {
-    memory.ints(given, 2).set([key, reach])
-    const three = (v: number): number[] => [v, v, v, 0]
-    memory
-      .floats(given + 16, length - 4)
-      .set([
-        ...[...grain.clear, 0],
-        ...three(own),
-        ...three(common),
-        ...[...grain.silver, 0],
-        ...three(silver),
-        ...[...weights].flatMap((w) => [w, w, w, w]),
-      ])
-    const row = 16 * width
-    runJob({
-      ...{
-        kind: 'grain',
-        units: height,
-        per: ROWS,
-        scratch: 16 * (1 + (reach >> 1)) + (2 * reach + 2) * row + 32 * (reach + 2),
-      },
-      words: [at, given, width],
-    })
-  })
+/** Grain as a step of a run. @param frame number of the frame, every one of which has grain of its own */
+export const grainStep = (grain: Grain, width: number, frame: number): Step => ({
+  do: 'grain',
+  grain: { on: grainOnPixels(grain, width, frame), width, clear: grain.clear, silver: grain.silver },
+})
+
+const reachOf = ({ on }: PlacedGrain): number => on.weights.length - 1
+
+/** Bytes that a thread needs of its own: addresses of the rows of noise, these rows, and one that is not blurred yet. */
+export function roomOfGrain(grain: PlacedGrain): number {
+  const reach = reachOf(grain)
+  const rows = 2 * reach + 1
+  return 16 * Math.ceil(rows / 4) + 16 * (rows * (grain.width + 4) + grain.width + 2 * (reach + 2))
+}
+
+/** What wasm/grain.ts is given. @param room where a thread's own room for it begins, behind the registers' beginning */
+export function wordsOfGrain(grain: PlacedGrain, room: number): (number | Real)[] {
+  const { key, own, common, silver, weights } = grain.on
+  const factors = [...grain.clear, own, common, ...grain.silver, silver, ...weights]
+  return [room, grain.width, key, reachOf(grain), ...factors.map(real)]
 }

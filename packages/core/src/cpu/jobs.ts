@@ -8,7 +8,7 @@ const JOB = {
   blurDown: 3,
   shrink: 4,
   stretch: 5,
-  field: 6,
+  clearVeil: 6,
   shift: 7,
   ingest16: 8,
   emit8: 9,
@@ -18,11 +18,9 @@ const JOB = {
   resampleDown: 13,
   resampleAlong: 14,
   planesToCodes: 15,
-  grain: 16,
-  sumOf: 17,
-  joinUp: 18,
-  leastOf: 19,
-  clearVeil: 20,
+  sumOf: 16,
+  joinUp: 17,
+  leastOf: 18,
 } as const
 
 /** A word of a job that is a real number; all others are whole. */

@@ -2,6 +2,7 @@ import { LAY_MODES, type Laying } from '../lay/blend'
 import { gainOfHolding } from '../stages/plain'
 import type { PointStage } from '../stages/stage'
 import type { PlacedGrid } from './field'
+import { roomOfGrain, wordsOfGrain, type PlacedGrain } from './grain'
 import { PROGRAM, real, runJob, type Real } from './jobs'
 import { kernelMemory } from './memory'
 import { tableOfHues, tableOfRamp, tableOfShade, tableOfSolid, tableOfTone, type Words } from './tables'
@@ -12,7 +13,7 @@ import { tableOfHues, tableOfRamp, tableOfShade, tableOfSolid, tableOfTone, type
  *
  * - `load`, `store`: a picture into a register and back; `storePlane`: the first channel of `own` into a plane
  * - `storeShrunk`, `loadStretched`: the same beside a wide blur, see wasm/shrunk.ts
- * - `field`: factors and sums by place, from a grid over the picture
+ * - `field`: factors and sums by place, from a grid over the picture; `grain`: noise by place
  * - `keep`: `own` becomes the line; `take`: the line into `own`
  * - `lay`: `own` is laid on the line, where a mask lets it; the result is in both
  */
@@ -23,6 +24,7 @@ export type Step =
   | { readonly do: 'storePlane'; readonly address: number }
   | { readonly do: 'storeShrunk' | 'loadStretched'; readonly small: Shrunk }
   | { readonly do: 'field'; readonly grid: PlacedGrid; readonly width: number; readonly height: number }
+  | { readonly do: 'grain'; readonly grain: PlacedGrain }
   | { readonly do: 'keep' | 'take' }
   | { readonly do: 'stage'; readonly stage: PointStage }
   | { readonly do: 'lay'; readonly how: Laying; readonly mask: number }
@@ -58,9 +60,11 @@ const STEP = {
   storeShrunk: 17,
   loadStretched: 18,
   field: 19,
+  grain: 20,
 } as const
 
-function wordsOfStep(step: Step): [number, Words] {
+/** @param room where a step that needs room of its own has it, from the beginning of the registers */
+function wordsOfStep(step: Step, room: number): [number, Words] {
   switch (step.do) {
     case 'load':
     case 'store':
@@ -76,6 +80,8 @@ function wordsOfStep(step: Step): [number, Words] {
       const { address, columns, rows } = step.grid
       return [STEP.field, [address, step.width, step.height, columns, rows]]
     }
+    case 'grain':
+      return [STEP.grain, wordsOfGrain(step.grain, room)]
     case 'keep':
     case 'take':
       return [STEP[step.do], []]
@@ -124,19 +130,35 @@ const TILE = 8192
 /** Room for two registers, and what steps work with. */
 const REGISTERS = 4 * 3072
 
-/** Pixels of a tile: whole rows of squares where they are shrunk, and a multiple of four. */
+/** Rows of a tile with grain: the more, the fewer rows of noise are worked out twice. */
+const GRAIN_ROWS = 60
+
+/** Pixels of a tile: whole rows of squares where they are shrunk, whole rows where they get grain, and a multiple of four. */
 function tileOf(steps: readonly Step[]): number {
-  const shrinking = steps.find((step) => step.do === 'storeShrunk')
-  if (shrinking?.do !== 'storeShrunk') return TILE
-  const rows = 2 * shrinking.small.factor * shrinking.small.width
-  return rows * Math.ceil(TILE / rows)
+  let [rows, least] = [4, 0]
+  for (const step of steps) {
+    if (step.do === 'storeShrunk') [rows, least] = [2 * step.small.factor * step.small.width, Math.max(least, TILE)]
+    if (step.do === 'grain') [rows, least] = [Math.max(rows, 4 * step.grain.width), GRAIN_ROWS * step.grain.width]
+  }
+  return least === 0 ? TILE : rows * Math.ceil(least / rows)
+}
+
+/** The room that each step needs besides the registers. */
+const roomOf = (step: Step): number => (step.do === 'grain' ? 16 * Math.ceil(roomOfGrain(step.grain) / 16) : 0)
+
+/** Does one step on a picture of n pixels, in place. */
+export function runAlone(step: Step, address: number, n: number): void {
+  const own = { register: 'own', address } as const
+  runSteps([{ do: 'load', ...own }, step, { do: 'store', ...own }], n)
 }
 
 /** Runs steps over the first n pixels. */
 export function runSteps(steps: readonly Step[], n: number): void {
   const words: (number | Real)[] = []
+  let scratch = REGISTERS
   for (const step of steps) {
-    const [number, given] = wordsOfStep(step)
+    const [number, given] = wordsOfStep(step, scratch)
+    scratch += roomOf(step)
     words.push(number, 4 * (2 + given.length), ...given)
   }
   words.push(0)
@@ -148,5 +170,5 @@ export function runSteps(steps: readonly Step[], n: number): void {
     if (typeof word === 'number') whole[i] = word
     else reals[i] = word.real
   })
-  runJob({ kind: 'run', units: n, per: tileOf(steps), words: [PROGRAM.at], scratch: REGISTERS })
+  runJob({ kind: 'run', units: n, per: tileOf(steps), words: [PROGRAM.at], scratch })
 }

@@ -1,8 +1,10 @@
-import type { Field } from '../stages/space'
+import type { Grain } from '../stages/grain'
+import type { Field, SpaceStep } from '../stages/space'
 import type { Op, RunStep, Slot } from './plan'
 
 /** A step as the processor does it: what changes pixels by their place alone does so while they stand in a register. */
-export type FusedStep = RunStep | { readonly do: 'field'; readonly field: Field }
+export type FusedStep = RunStep | ByPlace
+type ByPlace = { readonly do: 'field'; readonly field: Field } | { readonly do: 'grain'; readonly grain: Grain }
 export type FusedOp = Exclude<Op, { op: 'run' }> | { readonly op: 'run'; readonly steps: readonly FusedStep[] }
 
 export const isOwn = (step: FusedStep | undefined, what: 'load' | 'store', slot: Slot): boolean =>
@@ -15,19 +17,30 @@ export const passedOn = (before: FusedOp | undefined, slot: Slot, behind: FusedO
   before.steps.some((step) => isOwn(step, 'store', slot)) &&
   isOwn(behind.steps[0], 'load', slot)
 
-/** Runs with nothing but smooth fields between them become one, so that the picture is not written and read in between. */
+/** A step on the picture as one on single pixels, where it looks at no neighbours; else null. */
+function byPlace(step: SpaceStep): ByPlace | null {
+  if (step.kind === 'grain') return { do: 'grain', grain: step.grain }
+  return step.kind === 'field' && step.smooth ? { do: 'field', field: step.field } : null
+}
+
+/** Runs with nothing but smooth fields and grain between them become one, so that the picture is not written and read in between. */
 export function fused(ops: readonly Op[]): readonly FusedOp[] {
   const done: FusedOp[] = []
   for (let i = 0; i < ops.length; i++) {
     const [before, op, behind] = [done.at(-1), ops[i]!, ops[i + 1]]
-    const smooth = op.op === 'space' && op.step.kind === 'field' && op.step.smooth
-    if (!smooth || before?.op !== 'run' || behind?.op !== 'run' || !passedOn(before, op.slot, behind)) {
+    const between = op.op === 'space' ? byPlace(op.step) : null
+    if (
+      op.op !== 'space' ||
+      !between ||
+      before?.op !== 'run' ||
+      behind?.op !== 'run' ||
+      !passedOn(before, op.slot, behind)
+    ) {
       done.push(op)
       continue
     }
     const kept = before.steps.filter((step) => !isOwn(step, 'store', op.slot))
-    const field: FusedStep = { do: 'field', field: op.step.field }
-    done[done.length - 1] = { op: 'run', steps: [...kept, field, ...behind.steps.slice(1)] }
+    done[done.length - 1] = { op: 'run', steps: [...kept, between, ...behind.steps.slice(1)] }
     i++
   }
   return done

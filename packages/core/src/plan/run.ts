@@ -1,10 +1,10 @@
 import { blurRecords, blurSmall, shrunkBlur, type ShrunkBlur } from '../cpu/blur'
 import { paintShapes } from '../cpu/cover'
-import { applyField, placedGrid } from '../cpu/field'
-import { addGrain } from '../cpu/grain'
+import { applyField, fieldStep } from '../cpu/field'
+import { grainStep } from '../cpu/grain'
 import { kernelMemory } from '../cpu/memory'
 import { Pictures, type Picture, type Values } from '../cpu/pictures'
-import { runSteps, type Shrunk, type Step } from '../cpu/program'
+import { runAlone, runSteps, type Shrunk, type Step } from '../cpu/program'
 import { shiftRecords } from '../cpu/shift'
 import { clearHaze, spreadRecords } from '../cpu/spread'
 import { maskWork } from '../masks/mask'
@@ -43,7 +43,9 @@ export class PlanRunner {
       const blur = wide[i]
       if (op.op === 'run')
         runSteps(
-          op.steps.map((step) => besideBlurs(step, wide[i - 1], wide[i + 1]) ?? this.placed(step, at, width, height)),
+          op.steps.map(
+            (step) => besideBlurs(step, wide[i - 1], wide[i + 1]) ?? this.placed(step, at, frame, width, height),
+          ),
           n,
         )
       else if (blur) blurSmall(blur, blur.small.address)
@@ -76,11 +78,11 @@ export class PlanRunner {
     return { ...blur, slot: op.slot, small: { ...blur, address, width, height } }
   }
 
-  private placed(step: FusedStep, at: (slot: Slot) => number, width: number, height: number): Step {
+  private placed(step: FusedStep, at: (slot: Slot) => number, frame: number, width: number, height: number): Step {
     if ('slot' in step) return { do: step.do, register: step.register, address: at(step.slot) }
     if (step.do === 'lay') return { ...step, mask: step.mask === null ? 0 : this.mask(step.mask, width * height).at }
-    if (step.do === 'field') return { do: 'field', grid: placedGrid(step.field, width, height), width, height }
-    return step
+    if (step.do === 'field') return fieldStep(step.field, width, height)
+    return step.do === 'grain' ? grainStep(step.grain, width, frame) : step
   }
 }
 
@@ -100,7 +102,7 @@ function besideBlurs(
   return null
 }
 
-/** A step that looks at neighbouring pixels, in place. */
+/** A step on a whole picture, in place. */
 function runSpace(step: SpaceStep, frame: number, at: number, width: number, height: number): void {
   switch (step.kind) {
     case 'shift':
@@ -109,12 +111,12 @@ function runSpace(step: SpaceStep, frame: number, at: number, width: number, hei
       return blurRecords(step.sigmas, at, width, height)
     case 'field':
       return applyField(step.field, step.smooth, at, width, height)
+    case 'grain':
+      return runAlone(grainStep(step.grain, width, frame), at, width * height)
     case 'spread':
       return spreadRecords(step.spread, at, width, height)
     case 'haze':
       return clearHaze(step.sigma, step.amount, at, width, height)
-    case 'grain':
-      return addGrain(step.grain, frame, at, width, height)
     case 'cover':
       return paintShapes(step.shapes, kernelMemory().floats(at, 4 * width * height), width, height)
     case 'moving':
