@@ -126,6 +126,15 @@ describe('the measured error', () => {
     expect(errors!.frame!.worst).toBeCloseTo(Math.max(...off), 2)
     expect(errors!.frame!.mean).toBeCloseTo(off.reduce((a, b) => a + b) / 3, 2)
   })
+  it('says of a .cube that its numbers lead beyond black, where they do', () => {
+    const numbers = (text: string) => text.split('\n').filter((row) => /^-?\d/.test(row))
+    for (const id of ['bleach-bypass', 'sepia']) {
+      const { text } = makeLook(shipped(id), { format: 'cube', size: 17, leaveOut: true })
+      const beyond = numbers(text).some((row) => row.split(' ').some((v) => Number(v) < 0 || Number(v) > 1))
+      expect(/^# Numbers below 0 and above 1 are meant so/m.test(text), id).toBe(beyond)
+      if (id === 'bleach-bypass') expect(beyond).toBe(true)
+    }
+  })
   it('is asked of encodings that a .cube cannot take only with a sentence', () => {
     expect(() => makeLook(shipped('plain'), { format: 'cube', takes: 'linear' })).toThrow(
       /take 'acescct', or write a \.clf/,

@@ -61,7 +61,10 @@ function blurredRow(from: usize, to: usize, width: i32, weights: usize, reach: i
   }
 }
 
-/** Of the thread's own room: the addresses of the rows around the one that is worked on, so many rows, and one more. */
+// The thread's own room holds addresses of rows of blurred noise, these rows (a ring: each row's place is its number's rest), and one row
+// that is not blurred yet.
+
+/** Bytes of the addresses, in whole vectors. */
 // @ts-ignore: decorator
 @inline
 function bytesOfAddresses(reach: i32): usize {

@@ -86,6 +86,10 @@ interface Made {
   readonly write: (about: readonly string[], recipe: Recipe, takes: Encoding, gives: Encoding) => string
 }
 
+/** Of a .cube whose nodes lie beyond black and white, see formats/cube-fit.ts. */
+const BEYOND =
+  'Numbers below 0 and above 1 are meant so: between nodes they lead to black and white, where screens cut off.'
+
 function makeParts(recipe: Recipe, takes: Encoding, gives: Encoding, options: LookOptions): Made {
   const plan = compileLine(recipe, { refers: takes.refers, shown: recodeStages(gives), colours: true })
   const { chain, domain } = entryOf(takes)
@@ -108,7 +112,9 @@ function makeParts(recipe: Recipe, takes: Encoding, gives: Encoding, options: Lo
     return { parts, line, write: (about, { name }) => cubeOfCurves(parts[0]!, name, about) }
   }
   const grid = cubeGrid(plan, takes, gives, options.size ?? 33)
-  return { parts: [{ part: 'grid', grid }], line, write: (about, { name }) => cubeOfGrid(grid, name, about) }
+  const beyond = grid.values.some((v) => v < 0 || v > 1) ? [BEYOND] : []
+  const write: Made['write'] = (about, { name }) => cubeOfGrid(grid, name, [...about, ...beyond])
+  return { parts: [{ part: 'grid', grid }], line, write }
 }
 
 /** Code values of log encodings reach below 0 and above 1. */
