@@ -33,7 +33,7 @@ test('a look is made as a file, measured on the frame, and saved; baths it canno
   const text = readFileSync(path, 'utf8')
   expect(text).toMatch(/# On a frame: mean/)
   expect(text).toMatch(/# Not in this file: the bath 'Vignette'/)
-  expect(text.match(/^[\d.]+ [\d.]+ [\d.]+$/gm)).toHaveLength(33 ** 3)
+  expect(text.match(/^[\d.-]+ [\d.-]+ [\d.-]+$/gm)).toHaveLength(33 ** 3)
 })
 
 test('the process sheet of a shot stands on paper, with vectors and text', async ({ page }) => {

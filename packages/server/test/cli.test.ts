@@ -204,7 +204,7 @@ describe('fogbath lut', () => {
     expect((await run('lut', '--recipe', 'bleach-bypass', '--size', '9', '-o', 'l.cube')).code).toBe(0)
     const rows = readFileSync(join(folder, 'l.cube'), 'utf8').trim().split('\n')
     expect(rows).toContain('LUT_3D_SIZE 9')
-    const nodes = rows.filter((row) => /^[\d.]+ [\d.]+ [\d.]+$/.test(row)).map((row) => row.split(' ').map(Number))
+    const nodes = rows.filter((row) => /^[\d.-]+ [\d.-]+ [\d.-]+$/.test(row)).map((row) => row.split(' ').map(Number))
     expect(nodes).toHaveLength(729)
     // Black stays black and white white; greys stay grey, and bleach bypass makes the dark ones darker.
     expect(nodes[0]).toEqual([0, 0, 0])
