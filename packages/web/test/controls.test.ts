@@ -3,6 +3,7 @@ import { flushPromises, mount } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { defineComponent, h, nextTick, ref } from 'vue'
+import { api } from '../src/api/client'
 import MaskPanel from '../src/bench/MaskPanel.vue'
 import SettingRow from '../src/bench/SettingRow.vue'
 import { useKeys } from '../src/bench/useKeys'
@@ -76,6 +77,7 @@ describe('the mask’s settings', () => {
   const bath = (mask: Mask | null): Bath => ({ ...newBath('colour-print', 'bath-1'), mask })
   function panel(mask: Mask | null) {
     const bench = useBenchStore()
+    vi.spyOn(api, 'masks').mockResolvedValue([])
     const set = vi.spyOn(bench, 'setMask').mockImplementation(() => undefined)
     const wrapper = mount(MaskPanel, { props: { bath: bath(mask) }, attachTo: document.body })
     const word = (text: string) => wrapper.findAll('button').find((b) => b.text() === text)!

@@ -23,7 +23,6 @@ const stale = (current: object): ApiError => new ApiError(409, 'changed elsewher
 export function fakeServer(shots: Shot[]) {
   const rows = new Map(shots.map((s) => [s.id, s]))
   const whole = (): Production => ({ id: 1, revision: 1, name: 'P', notes: '', shots: [...rows.values()] })
-  vi.spyOn(api, 'masks').mockResolvedValue([])
   vi.spyOn(api, 'shot').mockImplementation(async (id) => rows.get(id)!)
   vi.spyOn(api, 'production').mockImplementation(async () => whole())
   const histories = new Map<number, { past: KeptStep[]; future: KeptStep[] }>()
