@@ -84,9 +84,10 @@ test('a process is fitted to a proof of this frame, shown with its distance, and
   await expect(dialog.getByRole('checkbox', { name: 'shows this very frame' })).toBeChecked()
   // Stopped, it ends with what it has found so far; 'all processes' takes long enough to be stopped.
   await dialog.getByRole('button', { name: 'Fit', exact: true }).click()
-  await expect(dialog.getByRole('status')).toContainText(/step 1/)
+  await expect(dialog.getByRole('status')).toContainText(/step \d+/)
   await dialog.getByRole('button', { name: 'Stop' }).click()
   await expect(dialog.getByRole('status')).toContainText(/[\d.]+ → [\d.]+/)
+  await expect(dialog.getByRole('status')).toContainText('The fit was stopped; not reached so far:')
 
   await choose(1, /^Three-strip/)
   await dialog.getByRole('button', { name: 'Fit', exact: true }).click()

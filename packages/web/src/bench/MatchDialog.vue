@@ -54,7 +54,7 @@ const reference = computed((): Reference | null => {
   const shot = bench.shots.find((s) => s.id === Number(id))
   return shot ? { type: 'shot', shot } : null
 })
-const { progress, result, problem, busy, stopping, pictures, fit, forget } = useFit(props.proofs)
+const { progress, result, problem, busy, stopping, early, pictures, fit, forget } = useFit(props.proofs)
 watch([show, from, file, sameFrame, kind, ticked], forget)
 const begin = (): Promise<void> =>
   fit(reference.value!, {
@@ -124,7 +124,7 @@ const measure = computed(() => (sameFrame.value ? 'mean CIEDE2000' : 'difference
         </ul>
         <p v-else>Nothing had to move.</p>
         <template v-if="result.misses.length">
-          <p>What this process does not reach:</p>
+          <p>{{ early ? 'The fit was stopped; not reached so far:' : 'What this process does not reach:' }}</p>
           <ul>
             <li v-for="words in result.misses" :key="words">{{ words }}</li>
           </ul>
@@ -171,6 +171,8 @@ figure {
 }
 img {
   display: block;
+  max-height: 200px;
+  object-fit: contain;
   width: 100%;
 }
 ul {
