@@ -16,6 +16,7 @@ import {
   threadCount,
   useThreads,
   type Grain,
+  type Picture,
   type Plan,
   type PointStage,
   type Recipe,
@@ -69,18 +70,24 @@ function lut3d(): number {
 
 const random = seededRandom(1)
 const pictures = new Pictures()
-/** Smooth like footage, with some noise: a solid's speed depends on how near neighbours lie. */
-const picture = Float32Array.from({ length: 4 * N }, (_, i) => {
-  const [x, y] = [(i >> 2) % WIDTH, Math.floor((i >> 2) / WIDTH)]
-  return 0.02 + (0.9 * x) / WIDTH + (0.6 * y * ((i & 3) + 1)) / (3 * HEIGHT) + 0.01 * random()
-})
-const camera = pictures.copy('camera', picture)
-const preview = pictures.copy('preview', picture.subarray(0, 4 * 960 * 540))
-/** Its scene light, which the page keeps while a frame rests under a slider. */
-const previewLight = pictures.copy(
-  'preview light',
-  new PlanRunner().run(compileScene('display'), preview, 960, 540).pixels,
-)
+/** Code values of a frame of the demo. A solid's speed depends on how near neighbours lie, and on how strong colours are. */
+function frameOf(clip: string, width: number, height: number): Float32Array {
+  const source = `-i demo/footage/${clip}.mp4 -frames:v 1 -vf scale=${width}:${height},format=gbrpf32le -f rawvideo -`
+  const raw = execFileSync('ffmpeg', ['-v', 'error', ...source.split(' ')], { maxBuffer: 1e9 })
+  const planes = new Float32Array(raw.buffer.slice(raw.byteOffset, raw.byteOffset + raw.length))
+  const n = width * height
+  // G, B, R one after the other.
+  return Float32Array.from({ length: 4 * n }, (_, i) => ((i & 3) === 3 ? 1 : planes[[2, 0, 1][i & 3]! * n + (i >> 2)]!))
+}
+const codes = pictures.copy('codes', frameOf('keeper-and-apprentice', WIDTH, HEIGHT))
+const preview = pictures.copy('preview', frameOf('keeper-and-apprentice', 960, 540))
+const strong = pictures.copy('strong', frameOf('regatta-bunting', WIDTH, HEIGHT))
+/** Scene light: of the preview the page keeps it while a frame rests under a slider. */
+const lightOf = (name: string, of: Picture, width: number, height: number): Picture =>
+  pictures.copy(name, new PlanRunner().run(compileScene('display'), of, width, height).pixels)
+const camera = lightOf('camera', codes, WIDTH, HEIGHT)
+const strongLight = lightOf('strong light', strong, WIDTH, HEIGHT)
+const previewLight = lightOf('preview light', preview, 960, 540)
 const other = pictures.take('other', N)
 const target = new Float32Array(4 * N)
 const runner = new PlanRunner()
@@ -140,15 +147,16 @@ const [withoutGlow, withGlow, textured] = [
   lineOf(['colour-print', '', { grain: 6 }], [...GLOW], ['vignette', '', {}]),
 ].map((recipe) => compileLine(recipe)) as [Plan, Plan, Plan]
 
-const whole = (id: string, refers: Refers = 'scene') => {
+const whole = (id: string, picture = camera, refers: Refers = 'scene') => {
   const plan = compileLine(shipped(id), { refers })
-  return timed(() => void runner.run(plan, camera, WIDTH, HEIGHT))
+  return timed(() => void runner.run(plan, picture, WIDTH, HEIGHT))
 }
 const works = {
-  copy: timed(() => void target.set(picture)),
+  copy: timed(() => void target.set(camera.pixels)),
   print: whole('plain'),
   // Display footage is unprinted first.
-  displayed: whole('plain', 'display'),
+  displayed: whole('plain', codes, 'display'),
+  strong: whole('plain', strongLight),
   solid: timed(solidAlone),
   toned: whole('sepia'),
   finish: timed(() => void runner.run(withFinish, camera, WIDTH, HEIGHT)),
@@ -193,6 +201,7 @@ function report(t: Record<string, number>, suffix: string): void {
   figure(`reference: copy of a frame${suffix}`, copy, 'ms')
   against('colour print, whole bath, of lut3d', 'print', [1, 0.6])
   against('the same with display footage, of lut3d', 'displayed')
+  against('the same with strong colours all over, of lut3d', 'strong')
   against('solid of 33 nodes alone, of lut3d', 'solid', [0.6, 0.45])
   against('toned black and white, of lut3d', 'toned', [0.4, 0.2])
   against('process and six Finish baths, of lut3d', 'finish', [2, 1.2])

@@ -31,7 +31,9 @@ export type Solid = {
   readonly valueAt: (place: number) => number
 } & (Absorbers | Given)
 
-/** Light through absorbers. */
+/** A solid of light through absorbers. */
+export type AbsorbingSolid = Exclude<Solid, Given>
+
 interface Absorbers {
   /**
    * Amounts of the absorbers of `projection` for three values: sums of what each of the values gives by itself, on which
