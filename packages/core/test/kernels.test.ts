@@ -66,6 +66,11 @@ const OCTAVES: Axis = { nodes: 'octaves', from: -12, to: 4 }
 const EVEN: Axis = { nodes: 'even', from: -1, to: 2, steps: 3000 }
 const root = { key: 'root', axis: OCTAVES, f: (v: number) => Math.sqrt(Math.min(16, Math.max(0, v))) }
 const wave = { key: 'wave', axis: EVEN, f: (v: number) => Math.sin(3 * Math.min(2, Math.max(-1, v))) }
+const paler = {
+  key: 'paler',
+  axis: { nodes: 'even', from: 0, to: 1.5, steps: 1024 },
+  f: (v: number) => 1 / (1 + v),
+} as const
 const sweep: Ramp = {
   key: 'sweep',
   axis: EVEN,
@@ -94,6 +99,7 @@ describe('each step of a run is what its plain form is', () => {
     ['curves over even steps', curves(wave, null, wave), -1, 2, 2e-6],
     ['a ramp', { at: 'ramp', ramp: sweep }, -1, 2, 2e-6],
     ['fitting to the gamut', { at: 'fit' }, -0.3, 1.4, 3e-6],
+    ['chroma times, by chroma', { at: 'drain', gain: paler }, -0.2, 1.2, 2e-6],
     [
       'selecting by distance',
       {

@@ -31,7 +31,7 @@ function straight(at: usize, end: usize, nodes: usize, from: v128, scale: v128, 
 }
 
 /** One channel through its table, in place. What is no number stands at the first node. */
-export function curve(at: usize, fours: i32, table: usize, work: usize): void {
+function curve(at: usize, fours: i32, table: usize, work: usize): void {
   const nodes = i32x4.splat(load<i32>(table))
   const end = at + (<usize>fours << 4)
   if (load<u32>(table, 4)) {

@@ -11,24 +11,58 @@ function placeIn(v: v128, table: usize): v128 {
   return f32x4.pmin(v128.load32_splat(table, 16), f32x4.pmax(K.zero(), place))
 }
 
-/** Four floats at `offset` of a node of so many bytes, and of the one behind it, mixed. */
+/** Four floats at `offset` of a node of so many bytes, and of the one behind it, mixed. @param work node and share of one of four pixels */
 // @ts-ignore: decorator
 @inline
-function mixedAt(node: usize, bytes: usize, share: v128): v128 {
+function mixedAt(work: usize, offset: usize, bytes: usize): v128 {
+  const node = <usize>load<u32>(work) + offset
   const low = v128.load(node)
-  return f32x4.add(low, f32x4.mul(f32x4.sub(v128.load(node + bytes), low), share))
+  return f32x4.add(low, f32x4.mul(f32x4.sub(v128.load(node + bytes), low), v128.load32_splat(work, 16)))
+}
+
+/** What {@link placeNodes} found is read for four pixels, into a register. */
+// @ts-ignore: decorator
+@inline
+function readAll(to: usize, work: usize, offset: usize, bytes: usize): void {
+  storeTurned(
+    to,
+    mixedAt(work, offset, bytes),
+    mixedAt(work + 4, offset, bytes),
+    mixedAt(work + 8, offset, bytes),
+    mixedAt(work + 12, offset, bytes),
+  )
+}
+
+/** Addresses of four nodes, and how far behind each a pixel lies: through memory, as in curves.ts. @param shift of bytes a node */
+// @ts-ignore: decorator
+@inline
+function placeNodes(v: v128, table: usize, nodes: v128, shift: i32, work: usize): void {
+  const place = placeIn(v, table)
+  const floor = f32x4.floor(place)
+  v128.store(work, i32x4.add(nodes, i32x4.shl(v128.and(f32x4.add(floor, K.whole()), K.low23()), shift)))
+  v128.store(work, f32x4.sub(place, floor), 16)
+}
+
+/** Four numbers of a curve over even steps. */
+// @ts-ignore: decorator
+@inline
+function toneOf(v: v128, table: usize, work: usize): v128 {
+  const place = placeIn(v, table)
+  const floor = f32x4.floor(place)
+  const node = v128.and(f32x4.add(floor, K.whole()), K.low23())
+  return between(i32x4.add(v128.load32_splat(table), i32x4.shl(node, 2)), f32x4.sub(place, floor), work)
 }
 
 // @ts-ignore: decorator
 @inline
-function readAll(to: usize, at: v128, offset: usize, bytes: usize, share: v128): void {
-  storeTurned(
-    to,
-    mixedAt(<usize>i32x4.extract_lane(at, 0) + offset, bytes, v128.shuffle<f32>(share, share, 0, 0, 0, 0)),
-    mixedAt(<usize>i32x4.extract_lane(at, 1) + offset, bytes, v128.shuffle<f32>(share, share, 1, 1, 1, 1)),
-    mixedAt(<usize>i32x4.extract_lane(at, 2) + offset, bytes, v128.shuffle<f32>(share, share, 2, 2, 2, 2)),
-    mixedAt(<usize>i32x4.extract_lane(at, 3) + offset, bytes, v128.shuffle<f32>(share, share, 3, 3, 3, 3)),
-  )
+function lumaOf(r: v128, g: v128, b: v128): v128 {
+  return f32x4.add(f32x4.mul(r, K.lumaR()), f32x4.add(f32x4.mul(g, K.lumaG()), f32x4.mul(b, K.lumaB())))
+}
+
+// @ts-ignore: decorator
+@inline
+function chromaOf(u: v128, v: v128): v128 {
+  return f32x4.sqrt(f32x4.add(f32x4.mul(u, u), f32x4.mul(v, v)))
 }
 
 /**
@@ -38,20 +72,14 @@ function readAll(to: usize, at: v128, offset: usize, bytes: usize, share: v128):
  */
 export function shade(at: usize, fours: i32, table: usize, work: usize): void {
   const nodes = i32x4.splat(load<i32>(table))
-  const low23 = K.low23()
-  const whole = K.whole()
   const end = at + (<usize>fours << 4)
   for (; at < end; at += 16) {
     const r = v128.load(at)
     const g = v128.load(at, PLANE)
     const b = v128.load(at, 2 * PLANE)
-    const luma = f32x4.add(f32x4.mul(r, K.lumaR()), f32x4.add(f32x4.mul(g, K.lumaG()), f32x4.mul(b, K.lumaB())))
-    const place = placeIn(luma, table)
-    const floor = f32x4.floor(place)
-    const share = f32x4.sub(place, floor)
-    const node = i32x4.add(nodes, i32x4.shl(v128.and(f32x4.add(floor, whole), low23), 5))
-    readAll(work, node, 0, 32, share)
-    readAll(work + 16, node, 16, 32, share)
+    placeNodes(lumaOf(r, g, b), table, nodes, 5, work + 32)
+    readAll(work, work + 32, 0, 32)
+    readAll(work + 16, work + 32, 16, 32)
     v128.store(at, f32x4.add(f32x4.mul(r, v128.load(work)), v128.load(work + 16)))
     v128.store(at, f32x4.add(f32x4.mul(g, v128.load(work, PLANE)), v128.load(work + 16, PLANE)), PLANE)
     v128.store(at, f32x4.add(f32x4.mul(b, v128.load(work, 2 * PLANE)), v128.load(work + 16, 2 * PLANE)), 2 * PLANE)
@@ -67,8 +95,6 @@ export function shade(at: usize, fours: i32, table: usize, work: usize): void {
 export function hues(at: usize, fours: i32, table: usize, work: usize): void {
   const nodes = i32x4.splat(load<i32>(table))
   const gains = load<i32>(table, 20)
-  const low23 = K.low23()
-  const whole = K.whole()
   const one = K.one()
   const zero = K.zero()
   const half = f32x4.splat(0.5)
@@ -84,24 +110,19 @@ export function hues(at: usize, fours: i32, table: usize, work: usize): void {
     const r = v128.load(at)
     const g = v128.load(at, PLANE)
     const b = v128.load(at, 2 * PLANE)
-    const luma = f32x4.add(f32x4.mul(r, K.lumaR()), f32x4.add(f32x4.mul(g, K.lumaG()), f32x4.mul(b, K.lumaB())))
+    const luma = lumaOf(r, g, b)
     const u = f32x4.sub(r, f32x4.mul(half, f32x4.add(g, b)))
     const v = f32x4.mul(side, f32x4.sub(g, b))
-    const chroma = f32x4.sqrt(f32x4.add(f32x4.mul(u, u), f32x4.mul(v, v)))
+    const chroma = chromaOf(u, v)
     const part = f32x4.div(v, f32x4.pmax(K.smallest(), f32x4.add(f32x4.abs(u), f32x4.abs(v))))
     const right = v128.bitselect(f32x4.add(part, f32x4.splat(4)), part, f32x4.lt(part, zero))
     const square = v128.bitselect(f32x4.sub(two, part), right, f32x4.lt(u, zero))
-    const place = placeIn(square, table)
-    const floor = f32x4.floor(place)
-    const node = i32x4.add(nodes, i32x4.shl(v128.and(f32x4.add(floor, whole), low23), 4))
-    readAll(work, node, 0, 16, f32x4.sub(place, floor))
+    placeNodes(square, table, nodes, 4, work + 32)
+    readAll(work, work + 32, 0, 16)
     let c = v128.load(work)
     let s = v128.load(work, PLANE)
     if (gains) {
-      const where = placeIn(chroma, table + 20)
-      const under = f32x4.floor(where)
-      const from = i32x4.add(i32x4.splat(gains), i32x4.shl(v128.and(f32x4.add(under, whole), low23), 2))
-      const gain = between(from, f32x4.sub(where, under), work + 16)
+      const gain = toneOf(chroma, table + 20, work + 16)
       c = f32x4.mul(c, gain)
       s = f32x4.mul(s, gain)
     }
@@ -114,5 +135,23 @@ export function hues(at: usize, fours: i32, table: usize, work: usize): void {
     v128.store(at, f32x4.mul(factor, f32x4.add(low, nu)))
     v128.store(at, f32x4.mul(factor, f32x4.add(low, off)), PLANE)
     v128.store(at, f32x4.mul(factor, f32x4.sub(low, off)), 2 * PLANE)
+  }
+}
+
+/** Chroma times, by chroma: towards or away from a grey of the same luma. @param table a description over chroma @param work 16 bytes */
+export function drain(at: usize, fours: i32, table: usize, work: usize): void {
+  const half = f32x4.splat(0.5)
+  const side = f32x4.splat(0.8660254037844386)
+  const end = at + (<usize>fours << 4)
+  for (; at < end; at += 16) {
+    const r = v128.load(at)
+    const g = v128.load(at, PLANE)
+    const b = v128.load(at, 2 * PLANE)
+    const luma = lumaOf(r, g, b)
+    const chroma = chromaOf(f32x4.sub(r, f32x4.mul(half, f32x4.add(g, b))), f32x4.mul(side, f32x4.sub(g, b)))
+    const gain = toneOf(chroma, table, work)
+    v128.store(at, f32x4.add(luma, f32x4.mul(gain, f32x4.sub(r, luma))))
+    v128.store(at, f32x4.add(luma, f32x4.mul(gain, f32x4.sub(g, luma))), PLANE)
+    v128.store(at, f32x4.add(luma, f32x4.mul(gain, f32x4.sub(b, luma))), 2 * PLANE)
   }
 }

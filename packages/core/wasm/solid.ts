@@ -11,69 +11,13 @@ function place(v: v128, from: v128, scale: v128, top: v128, zero: v128): v128 {
 /** One of four pixels: the nodes at its corners, weighed. @param work behind what all four share, 4 bytes a pixel */
 // @ts-ignore: decorator
 @inline
-function blend(work: usize, beyond: usize, to: usize): void {
-  const n0 = f32x4.mul(v128.load(load<u32>(work, 0) + beyond), v128.load32_splat(work, 64))
-  const n1 = f32x4.mul(v128.load(load<u32>(work, 16) + beyond), v128.load32_splat(work, 80))
+function blend(work: usize, to: usize): void {
+  const n0 = f32x4.mul(v128.load(load<u32>(work, 0)), v128.load32_splat(work, 64))
+  const n1 = f32x4.mul(v128.load(load<u32>(work, 16)), v128.load32_splat(work, 80))
   const near = f32x4.add(n0, n1)
-  const n2 = f32x4.mul(v128.load(load<u32>(work, 32) + beyond), v128.load32_splat(work, 96))
-  const n3 = f32x4.mul(v128.load(load<u32>(work, 48) + beyond), v128.load32_splat(work, 112))
+  const n2 = f32x4.mul(v128.load(load<u32>(work, 32)), v128.load32_splat(work, 96))
+  const n3 = f32x4.mul(v128.load(load<u32>(work, 48)), v128.load32_splat(work, 112))
   v128.store(to, f32x4.add(near, f32x4.add(n2, n3)))
-}
-
-/** Addresses and weights of the corners of four pixels, 128 bytes. @param nodes address of the first, four times; the others are constants */
-// @ts-ignore: decorator
-@inline
-export function corners(at: usize, solid: usize, nodes: v128, zero: v128, unit: v128, whole: v128, low23: v128, work: usize): void {
-  const top = v128.load32_splat(solid, 28)
-  const r = place(v128.load(at), v128.load32_splat(solid, 4), v128.load32_splat(solid, 16), top, zero)
-  const g = place(v128.load(at, PLANE), v128.load32_splat(solid, 8), v128.load32_splat(solid, 20), top, zero)
-  const b = place(v128.load(at, 2 * PLANE), v128.load32_splat(solid, 12), v128.load32_splat(solid, 24), top, zero)
-  const edge = v128.load32_splat(solid, 32)
-  const cellR = f32x4.pmin(edge, f32x4.floor(r))
-  const cellG = f32x4.pmin(edge, f32x4.floor(g))
-  const cellB = f32x4.pmin(edge, f32x4.floor(b))
-  const fr = f32x4.sub(r, cellR)
-  const fg = f32x4.sub(g, cellG)
-  const fb = f32x4.sub(b, cellB)
-  // Numbers of nodes are whole floats below 2^23.
-  const across = f32x4.mul(cellG, v128.load32_splat(solid, 36))
-  const node = f32x4.add(cellR, f32x4.add(across, f32x4.mul(cellB, v128.load32_splat(solid, 40))))
-  const base = i32x4.add(nodes, i32x4.shl(v128.and(f32x4.add(node, whole), low23), 4))
-  // From the low corner along the axis with the greatest fraction; to the high corner along the one with the least.
-  const alongR = v128.load32_splat(solid, 44)
-  const alongG = v128.load32_splat(solid, 48)
-  const alongB = v128.load32_splat(solid, 52)
-  const rg = f32x4.ge(fr, fg)
-  const gb = f32x4.ge(fg, fb)
-  const rb = f32x4.ge(fr, fb)
-  const first = v128.bitselect(alongR, v128.bitselect(alongG, alongB, v128.andnot(gb, rg)), v128.and(rg, rb))
-  const last = v128.bitselect(alongB, v128.bitselect(alongG, alongR, rg), v128.and(gb, rb))
-  const far = i32x4.add(base, v128.load32_splat(solid, 56))
-  // Addresses and weights go through memory: taking lanes out and spreading them one by one would all wait for the one
-  // port of the processor that moves lanes.
-  v128.store(work, base, 0)
-  v128.store(work, i32x4.add(base, first), 16)
-  v128.store(work, i32x4.sub(far, last), 32)
-  v128.store(work, far, 48)
-  const greater = f32x4.pmax(fr, fg)
-  const lesser = f32x4.pmin(fr, fg)
-  const high = f32x4.pmax(greater, fb)
-  const least = f32x4.pmin(lesser, fb)
-  const middle = f32x4.pmax(lesser, f32x4.pmin(greater, fb))
-  v128.store(work, f32x4.sub(unit, high), 64)
-  v128.store(work, f32x4.sub(high, middle), 80)
-  v128.store(work, f32x4.sub(middle, least), 96)
-  v128.store(work, least, 112)
-}
-
-/** Four pixels between their corners, one after the other behind what {@link corners} left. @param beyond how far behind the nodes looked up those that are wanted lie */
-// @ts-ignore: decorator
-@inline
-export function blendFour(work: usize, beyond: usize): void {
-  blend(work, beyond, work + 128)
-  blend(work + 4, beyond, work + 144)
-  blend(work + 8, beyond, work + 160)
-  blend(work + 12, beyond, work + 176)
 }
 
 /**
@@ -92,8 +36,50 @@ export function solid(at: usize, fours: i32, solid: usize, work: usize): void {
   const low23 = K.low23()
   const end = at + (<usize>fours << 4)
   for (; at < end; at += 16) {
-    corners(at, solid, nodes, zero, unit, whole, low23, work)
-    blendFour(work, 0)
+    const top = v128.load32_splat(solid, 28)
+    const r = place(v128.load(at), v128.load32_splat(solid, 4), v128.load32_splat(solid, 16), top, zero)
+    const g = place(v128.load(at, PLANE), v128.load32_splat(solid, 8), v128.load32_splat(solid, 20), top, zero)
+    const b = place(v128.load(at, 2 * PLANE), v128.load32_splat(solid, 12), v128.load32_splat(solid, 24), top, zero)
+    const edge = v128.load32_splat(solid, 32)
+    const cellR = f32x4.pmin(edge, f32x4.floor(r))
+    const cellG = f32x4.pmin(edge, f32x4.floor(g))
+    const cellB = f32x4.pmin(edge, f32x4.floor(b))
+    const fr = f32x4.sub(r, cellR)
+    const fg = f32x4.sub(g, cellG)
+    const fb = f32x4.sub(b, cellB)
+    // Numbers of nodes are whole floats below 2^23.
+    const across = f32x4.mul(cellG, v128.load32_splat(solid, 36))
+    const node = f32x4.add(cellR, f32x4.add(across, f32x4.mul(cellB, v128.load32_splat(solid, 40))))
+    const base = i32x4.add(nodes, i32x4.shl(v128.and(f32x4.add(node, whole), low23), 4))
+    // From the low corner along the axis with the greatest fraction; to the high corner along the one with the least.
+    const alongR = v128.load32_splat(solid, 44)
+    const alongG = v128.load32_splat(solid, 48)
+    const alongB = v128.load32_splat(solid, 52)
+    const rg = f32x4.ge(fr, fg)
+    const gb = f32x4.ge(fg, fb)
+    const rb = f32x4.ge(fr, fb)
+    const first = v128.bitselect(alongR, v128.bitselect(alongG, alongB, v128.andnot(gb, rg)), v128.and(rg, rb))
+    const last = v128.bitselect(alongB, v128.bitselect(alongG, alongR, rg), v128.and(gb, rb))
+    const far = i32x4.add(base, v128.load32_splat(solid, 56))
+    // Addresses and weights go through memory: taking lanes out and spreading them one by one would all wait for the one
+    // port of the processor that moves lanes.
+    v128.store(work, base, 0)
+    v128.store(work, i32x4.add(base, first), 16)
+    v128.store(work, i32x4.sub(far, last), 32)
+    v128.store(work, far, 48)
+    const greater = f32x4.pmax(fr, fg)
+    const lesser = f32x4.pmin(fr, fg)
+    const high = f32x4.pmax(greater, fb)
+    const least = f32x4.pmin(lesser, fb)
+    const middle = f32x4.pmax(lesser, f32x4.pmin(greater, fb))
+    v128.store(work, f32x4.sub(unit, high), 64)
+    v128.store(work, f32x4.sub(high, middle), 80)
+    v128.store(work, f32x4.sub(middle, least), 96)
+    v128.store(work, least, 112)
+    blend(work, work + 128)
+    blend(work + 4, work + 144)
+    blend(work + 8, work + 160)
+    blend(work + 12, work + 176)
     storeTurned(at, v128.load(work, 128), v128.load(work, 144), v128.load(work, 160), v128.load(work, 176))
   }
 }

@@ -3,7 +3,6 @@ import { blurAlong, blurDown, shrinkRows, stretchRows } from './blur'
 import { emit16, emit8, emitFloats, ingest16 } from './ends'
 import { planesToCodes, resampleAlong, resampleDown } from './planes'
 import { runProgram } from './run'
-import { markNodes, showNodes } from './screen'
 import { shiftRows } from './shift'
 import { clearVeil, joinUp, leastOf, sumOf } from './spread'
 
@@ -113,10 +112,6 @@ export function tile(job: usize, index: i32, scratch: usize): void {
       return joinUp(a + 16 * before, b + 16 * before, some, address(job, 5))
     case 18:
       return leastOf(a + 16 * before, b + 16 * before, some)
-    case 19:
-      return showNodes(a + 16 * before, b + 16 * before, some, address(job, 5), scratch)
-    case 20:
-      return markNodes(a, b, word(job, 5), first, last)
     default:
       return
   }

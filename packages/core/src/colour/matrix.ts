@@ -38,3 +38,9 @@ export function invert(m: Matrix3): Matrix3 {
     [(d * h - e * g) / det, (b * g - a * h) / det, (a * e - b * d) / det],
   ]
 }
+
+/** Away from or towards the grey of a colour: luma + times·(colour - luma). @param luma weights of the channels, whose sum is 1 */
+export function timesChroma(luma: Triple, times: number): Matrix3 {
+  const row = (k: number) => luma.map((w, j) => w * (1 - times) + (j === k ? times : 0)) as unknown as Triple
+  return [row(0), row(1), row(2)]
+}

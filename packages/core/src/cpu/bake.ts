@@ -2,8 +2,8 @@ import { transmittance } from '../film/pow10'
 import { NODE_SHIFT, octaveNodes } from '../numbers/octaves'
 import { SAMPLES } from '../spectra/grid'
 import { held } from '../stages/held'
-import type { AbsorbingSolid, Solid } from '../stages/stage'
-import { runJob, writeWords, type Words } from './jobs'
+import type { Solid } from '../stages/stage'
+import { runJob } from './jobs'
 import { kernelMemory } from './memory'
 
 /** Rows of nodes that a thread takes at a time. */
@@ -17,6 +17,7 @@ const HELD = Float32Array.from([...OCTAVES, OCTAVES.at(-1)!], held)
 const WORDS = 8
 
 type Sides = readonly [Float64Array, Float64Array, Float64Array]
+type AbsorbingSolid = Exclude<Solid, { nodes: unknown }>
 
 /**
  * Works out the nodes of a solid: four floats each, three of them light as {@link held} holds it, in single precision (the relative error of a
@@ -42,16 +43,6 @@ export function bakeSolid(solid: Solid, side: number, at: number): void {
       words: [given, at, side, SAMPLES, wide],
       scratch: 16 * SAMPLES,
     })
-  })
-}
-
-/** Works out nodes as code values from those as light, and marks in both where code values bend. @param encode how a tone's table is described */
-export function showNodes(from: number, to: number, side: number, encode: Words): void {
-  const memory = kernelMemory()
-  memory.borrow(64, (tone) => {
-    writeWords(memory, tone, encode)
-    runJob({ kind: 'showNodes', units: side ** 3, per: 4096, words: [from, to, tone], scratch: 2 * 3072 })
-    runJob({ kind: 'markNodes', units: side ** 2, per: TILE, words: [from, to, side] })
   })
 }
 

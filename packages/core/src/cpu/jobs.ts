@@ -21,8 +21,6 @@ const JOB = {
   sumOf: 16,
   joinUp: 17,
   leastOf: 18,
-  showNodes: 19,
-  markNodes: 20,
 } as const
 
 /** A word of a job that is a real number; all others are whole. */
@@ -30,14 +28,13 @@ export interface Real {
   readonly real: number
 }
 export const real = (value: number): Real => ({ real: value })
-export type Words = readonly (number | Real)[]
 
 export interface Job {
   readonly kind: keyof typeof JOB
   /** Units of work: pixels, rows or colours, and how many make a tile. */
   readonly units: number
   readonly per: number
-  readonly words: Words
+  readonly words: readonly (number | Real)[]
   /** Bytes of room that a thread needs of its own. */
   readonly scratch?: number
 }
@@ -83,14 +80,13 @@ export function runJob({ kind, units, per, words, scratch = 0 }: Job): void {
   const each = Math.ceil(scratch / 64) * 64
   memory.borrow(Math.max(64, each * threads), (room) => {
     const job = FIXED_AT + CONTROL_BYTES
-    writeWords(memory, job, [JOB[kind], units, per, ...words])
+    writeJob(memory, job, [JOB[kind], units, per, ...words])
     if (threads === 1 || tiles === 1) for (let i = 0; i < tiles; i++) memory.kernels.tile(job, i, room)
     else shareOut(memory, tiles, room, each)
   })
 }
 
-/** Lays words out in the memory. */
-export function writeWords(memory: KernelMemory, at: number, words: Words): void {
+function writeJob(memory: KernelMemory, at: number, words: readonly (number | Real)[]): void {
   const whole = memory.ints(at, words.length)
   const reals = memory.floats(at, words.length)
   words.forEach((word, i) => {

@@ -19,7 +19,7 @@ interface OwnRoom extends Room {
   thrownOut: boolean
 }
 
-/** Bytes that tables and solids may hold before the ones used longest ago make room: some forty processes. */
+/** Bytes that tables and solids may hold before the ones used longest ago make room: some eighty processes. */
 const BUDGET = 48e6
 const PAGE = 65536
 const ALIGN = 64

@@ -1,11 +1,11 @@
 import { LAY_MODES, type Laying } from '../lay/blend'
 import { gainOfHolding } from '../stages/plain'
-import type { AbsorbingSolid, PointStage, Tone } from '../stages/stage'
+import type { PointStage } from '../stages/stage'
 import type { PlacedGrid } from './field'
 import { roomOfGrain, wordsOfGrain, type PlacedGrain } from './grain'
-import { PROGRAM, real, runJob, writeWords, type Real, type Words } from './jobs'
+import { PROGRAM, real, runJob, type Real } from './jobs'
 import { kernelMemory } from './memory'
-import { tableOfHues, tableOfRamp, tableOfScreen, tableOfShade, tableOfSolid, tableOfTone } from './tables'
+import { tableOfHues, tableOfRamp, tableOfShade, tableOfSolid, tableOfTone, type Words } from './tables'
 
 /**
  * A step of a run over single pixels. Two registers hold the pixels on their way: `line`, what the line has made so far,
@@ -14,7 +14,6 @@ import { tableOfHues, tableOfRamp, tableOfScreen, tableOfShade, tableOfSolid, ta
  * - `load`, `store`: a picture into a register and back; `storePlane`: the first channel of `own` into a plane
  * - `storeShrunk`, `loadStretched`: the same beside a wide blur, see wasm/shrunk.ts
  * - `field`: factors and sums by place, from a grid over the picture; `grain`: noise by place
- * - `screen`: a solid, fitting to the gamut and a tone for every channel, one after the other
  * - `keep`: `own` becomes the line; `take`: the line into `own`
  * - `lay`: `own` is laid on the line, where a mask lets it; the result is in both
  */
@@ -28,7 +27,6 @@ export type Step =
   | { readonly do: 'grain'; readonly grain: PlacedGrain }
   | { readonly do: 'keep' | 'take' }
   | { readonly do: 'stage'; readonly stage: PointStage }
-  | { readonly do: 'screen'; readonly solid: AbsorbingSolid; readonly encode: Tone }
   | { readonly do: 'lay'; readonly how: Laying; readonly mask: number }
 
 /** A picture of so many pixels, shrunk `factor` times along each side. */
@@ -63,7 +61,7 @@ const STEP = {
   loadStretched: 18,
   field: 19,
   grain: 20,
-  screen: 21,
+  drain: 21,
 } as const
 
 /** @param room where a step that needs room of its own has it, from the beginning of the registers */
@@ -94,8 +92,6 @@ function wordsOfStep(step: Step, room: number): [number, Words] {
     }
     case 'stage':
       return wordsOfStage(step.stage)
-    case 'screen':
-      return [STEP.screen, tableOfScreen(step.solid, step.encode).words()]
   }
 }
 
@@ -121,6 +117,8 @@ function wordsOfStage(stage: PointStage): [number, Words] {
       const gain = stage.hues.gain ? tableOfTone(stage.hues.gain).words() : [0, 0, 0, 0, 0]
       return [STEP.hues, [...tableOfHues(stage.hues).words(), ...gain, real(1 / stage.hues.full)]]
     }
+    case 'drain':
+      return [STEP.drain, tableOfTone(stage.gain).words()]
     case 'fit':
       return [STEP.fit, []]
     case 'select': {
@@ -132,8 +130,8 @@ function wordsOfStage(stage: PointStage): [number, Words] {
 
 /** Pixels that a thread takes at a time; a multiple of a chunk, see wasm/registers.ts. */
 const TILE = 8192
-/** Room for two registers, and for what steps work with: four more. */
-const REGISTERS = 6 * 3072
+/** Room for two registers, and what steps work with. */
+const REGISTERS = 4 * 3072
 
 /** Rows of a tile with grain: the more, the fewer rows of noise are worked out twice. */
 const GRAIN_ROWS = 60
@@ -168,6 +166,12 @@ export function runSteps(steps: readonly Step[], n: number): void {
   }
   words.push(0)
   if (4 * words.length > PROGRAM.bytes) throw new Error(`The line is too long: ${steps.length} steps in one run.`)
-  writeWords(kernelMemory(), PROGRAM.at, words)
+  const memory = kernelMemory()
+  const whole = memory.ints(PROGRAM.at, words.length)
+  const reals = memory.floats(PROGRAM.at, words.length)
+  words.forEach((word, i) => {
+    if (typeof word === 'number') whole[i] = word
+    else reals[i] = word.real
+  })
   runJob({ kind: 'run', units: n, per: tileOf(steps), words: [PROGRAM.at], scratch })
 }

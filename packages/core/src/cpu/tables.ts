@@ -2,10 +2,13 @@ import { turnAt } from '../colour/chroma'
 import { Kept } from '../numbers/kept'
 import { NODE_SHIFT, octaveNodes } from '../numbers/octaves'
 import { remembered } from '../numbers/remembered'
-import type { AbsorbingSolid, Axis, Hues, Ramp, Shade, Solid, Tone } from '../stages/stage'
-import { bakeSolid, showNodes } from './bake'
-import { real, type Words } from './jobs'
+import type { Axis, Hues, Ramp, Shade, Solid, Tone } from '../stages/stage'
+import { bakeSolid } from './bake'
+import { real, type Real } from './jobs'
 import { kernelMemory } from './memory'
+
+/** Words that describe a table to a kernel, see wasm/curves.ts and wasm/solid.ts. */
+export type Words = readonly (number | Real)[]
 
 /** A table in the kernels' memory. */
 export interface Table {
@@ -20,13 +23,11 @@ export interface Table {
 /** Tables whose places are remembered; the memory's own budget decides which of them stay laid out. */
 const MOST = 400
 const tables = new Kept<Table>(MOST)
-const screens = new Kept<Pick<Table, 'words'>>(MOST)
 
 /** Nodes a side of a solid: a picture stays within 0.15 dE2000 of the plain form (99.9th percentile). */
 export const SIDE = 33
 /** Bytes of a node. */
 const NODE = 16
-const NODES = SIDE ** 3
 
 /** One float a node. */
 export function tableOfTone(tone: Tone): Table {
@@ -107,33 +108,14 @@ export function tableOfSolid(solid: Solid): Table {
   const key = `solid ${solid.key}`
   return tables.get(key, () => {
     const memory = kernelMemory()
-    const place = memory.keptPlace(NODE * NODES, (at) => bakeSolid(solid, SIDE, at))
+    const place = memory.keptPlace(NODE * SIDE ** 3, (at) => bakeSolid(solid, SIDE, at))
+    const scale = solid.to.map((to, k) => real((SIDE - 1) / (to - solid.from[k]!)))
+    const numbers = [SIDE - 1, SIDE - 2, SIDE, SIDE ** 2].map(real)
+    const bytes = [NODE, NODE * SIDE, NODE * SIDE ** 2, NODE * (1 + SIDE + SIDE ** 2)]
     return {
       key,
-      nodes: () => memory.floats(place(), (NODE / 4) * NODES),
-      words: () => wordsOfSolid(solid, place()),
+      nodes: () => memory.floats(place(), (NODE / 4) * SIDE ** 3),
+      words: () => [place(), ...solid.from.map(real), ...scale, ...numbers, ...bytes],
     }
   })
-}
-
-/** Bytes of the nodes of a solid, rounded up to four nodes. */
-const WHOLE = NODE * 4 * Math.ceil(NODES / 4)
-
-/** A solid whose light is fitted and encoded: its nodes as light, and behind them as code values, see wasm/screen.ts. */
-export function tableOfScreen(solid: AbsorbingSolid, encode: Tone): Pick<Table, 'words'> {
-  const tone = tableOfTone(encode)
-  return screens.get(`${solid.key} ${tone.key}`, () => {
-    const place = kernelMemory().keptPlace(2 * WHOLE, (at) => {
-      bakeSolid(solid, SIDE, at)
-      showNodes(at, at + WHOLE, SIDE, tone.words())
-    })
-    return { words: () => [...wordsOfSolid(solid, place() + WHOLE), WHOLE, ...tone.words()] }
-  })
-}
-
-function wordsOfSolid({ from, to }: Solid, nodes: number): Words {
-  const scale = to.map((end, k) => real((SIDE - 1) / (end - from[k]!)))
-  const numbers = [SIDE - 1, SIDE - 2, SIDE, SIDE ** 2].map(real)
-  const bytes = [NODE, NODE * SIDE, NODE * SIDE ** 2, NODE * (1 + SIDE + SIDE ** 2)]
-  return [nodes, ...from.map(real), ...scale, ...numbers, ...bytes]
 }

@@ -1,11 +1,9 @@
 import type { Grain } from '../stages/grain'
 import type { Field, SpaceStep } from '../stages/space'
-import type { AbsorbingSolid, Tone } from '../stages/stage'
 import type { Op, RunStep, Slot } from './plan'
 
 /** A step as the processor does it: what changes pixels by their place alone does so while they stand in a register. */
-export type FusedStep = RunStep | ByPlace | Screen
-type Screen = { readonly do: 'screen'; readonly solid: AbsorbingSolid; readonly encode: Tone }
+export type FusedStep = RunStep | ByPlace
 type ByPlace = { readonly do: 'field'; readonly field: Field } | { readonly do: 'grain'; readonly grain: Grain }
 export type FusedOp = Exclude<Op, { op: 'run' }> | { readonly op: 'run'; readonly steps: readonly FusedStep[] }
 
@@ -25,33 +23,8 @@ function byPlace(step: SpaceStep): ByPlace | null {
   return step.kind === 'field' && step.smooth ? { do: 'field', field: step.field } : null
 }
 
-/** Three steps as one where they are light through absorbers, fitted and encoded: see wasm/screen.ts. */
-function screenOf([first, second, third]: readonly FusedStep[]): Screen | null {
-  if (first?.do !== 'stage' || second?.do !== 'stage' || third?.do !== 'stage') return null
-  const [{ stage: light }, { stage: fit }, { stage: encode }] = [first, second, third]
-  if (light.at !== 'solid' || 'nodes' in light.solid || fit.at !== 'fit' || encode.at !== 'curves') return null
-  const [tone, green, blue] = encode.tones
-  return tone && tone.key === green?.key && tone.key === blue?.key
-    ? { do: 'screen', solid: light.solid, encode: tone }
-    : null
-}
-
-function withScreens(steps: readonly FusedStep[]): FusedStep[] {
-  const done: FusedStep[] = []
-  for (let i = 0; i < steps.length; i++) {
-    const screen = screenOf(steps.slice(i, i + 3))
-    done.push(screen ?? steps[i]!)
-    if (screen) i += 2
-  }
-  return done
-}
-
-/** A plan as the processor does it. */
-export const fused = (ops: readonly Op[]): readonly FusedOp[] =>
-  withoutGaps(ops).map((op) => (op.op === 'run' ? { ...op, steps: withScreens(op.steps) } : op))
-
 /** Runs with nothing but smooth fields and grain between them become one, so that the picture is not written and read in between. */
-function withoutGaps(ops: readonly Op[]): readonly FusedOp[] {
+export function fused(ops: readonly Op[]): readonly FusedOp[] {
   const done: FusedOp[] = []
   for (let i = 0; i < ops.length; i++) {
     const [before, op, behind] = [done.at(-1), ops[i]!, ops[i + 1]]

@@ -7,15 +7,12 @@ export function joined(stages: readonly PointStage[]): PointStage[] {
   const done: PointStage[] = []
   for (const stage of stages) {
     const before = done[done.length - 1]
-    const both = before && !shows(done) && pair(before, stage)
+    const both = before && pair(before, stage)
     if (both) done[done.length - 1] = both
     else done.push(stage)
   }
   return done.filter((s) => !idle(s))
 }
-
-/** What encodes fitted light stays by itself: the processor does it together with what is before it, see fuse.ts. */
-const shows = (done: readonly PointStage[]): boolean => done.at(-1)?.at === 'curves' && done.at(-2)?.at === 'fit'
 
 const same = (a: readonly number[], b: readonly number[]): boolean => a.every((v, i) => v === b[i])
 
@@ -75,6 +72,8 @@ function keyOfStage(stage: PointStage): string {
       return stage.shade.key
     case 'hues':
       return keyOf(stage.hues.key, stage.hues.gain && stage.hues.gain.key, stage.hues.full)
+    case 'drain':
+      return stage.gain.key
     default:
       return JSON.stringify(stage)
   }

@@ -1,4 +1,4 @@
-import { fromChroma, codeLuma, squareTurn, turnAt, uOf, vOf } from '../colour/chroma'
+import { codeChroma, codeLuma, fromChroma, squareTurn, turnAt, uOf, vOf } from '../colour/chroma'
 import { fitGamut } from '../colour/gamut'
 import type { Triple } from '../colour/matrix'
 import { projectPlain } from '../film/projection'
@@ -52,6 +52,8 @@ function plainStage(stage: PointStage): PointFunction {
       return plainShade(stage.shade)
     case 'hues':
       return plainHues(stage.hues)
+    case 'drain':
+      return plainDrain(stage.gain)
     case 'fit':
       return (r, g, b, out) => {
         nothing(r, g, b, out)
@@ -117,6 +119,15 @@ function plainHues({ f, gain, full }: Hues): PointFunction {
     const factor = 1 + three[2]! * Math.min(1, chroma / full)
     fromChroma(codeLuma(r, g, b), c * u - s * v, s * u + c * v, out)
     for (let k = 0; k < 3; k++) out[k]! *= factor
+  }
+}
+
+function plainDrain(gain: Tone): PointFunction {
+  const gainAt = plainTone(gain)
+  return (r, g, b, out) => {
+    const luma = codeLuma(r, g, b)
+    const times = gainAt(codeChroma(r, g, b))
+    nothing(luma + times * (r - luma), luma + times * (g - luma), luma + times * (b - luma), out)
   }
 }
 

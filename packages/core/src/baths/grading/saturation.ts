@@ -1,5 +1,7 @@
 import Type, { type Static } from 'typebox'
-import { keyOf, type PointStage, type Tone } from '../../stages/stage'
+import { timesChroma } from '../../colour/matrix'
+import { LUMA_709 } from '../../colour/spaces'
+import { keyOf, mix, type PointStage, type Tone } from '../../stages/stage'
 import { number, percent } from '../fields'
 import { stroke } from '../emblem'
 import { defineKind } from '../kind'
@@ -54,8 +56,10 @@ function byTone(s: Settings, luma: number): number {
 const even = (s: Settings): boolean => s.darks === 100 && s.mids === 100 && s.lights === 100
 
 function stages(s: Settings): PointStage[] {
-  const f = (_turn: number, out: Float64Array): void => void out.set([0, 1, 0])
-  const overall: PointStage = { at: 'hues', hues: { key: 'as they are', f, gain: gainTone(s), full: 1 } }
+  const added = s.overall / 100 - 1
+  // The same for every chroma is a matrix, which neighbours take in.
+  const overall: PointStage =
+    added <= 0 || s.knee === 0 ? mix(timesChroma(LUMA_709, 1 + added)) : { at: 'drain', gain: gainTone(s) }
   const tones = shade(keyOf('saturation by tone', s.darks, s.mids, s.lights), (luma, out) => {
     const gain = byTone(s, luma)
     // Towards or away from a grey of the same luma.

@@ -1,6 +1,6 @@
 import Type, { type Static } from 'typebox'
 import { rgbToRgb, AP1, BT709 } from '../../colour/spaces'
-import { diagonal, type Matrix3, type Triple } from '../../colour/matrix'
+import { diagonal, timesChroma, type Triple } from '../../colour/matrix'
 import { ACESCCT, BT1886 } from '../../colour/transfer'
 import { evenCurves, curves, keyOf, mix, type PointStage, type Tone } from '../../stages/stage'
 import { FogBathError } from '../../errors'
@@ -71,11 +71,6 @@ const of = (s: Settings, what: 'slope' | 'offset' | 'power'): Triple =>
 /** Luma weights that ASC CDL 1.2 names. */
 const W: Triple = [0.2126, 0.7152, 0.0722]
 
-function saturationMatrix(s: number): Matrix3 {
-  const row = (k: number) => W.map((w, j) => w * (1 - s) + (j === k ? s : 0)) as unknown as Triple
-  return [row(0), row(1), row(2)]
-}
-
 /** The three operations and saturation, on numbers as they stand. */
 function operations(s: Settings): PointStage[] {
   const power = of(s, 'power')
@@ -86,7 +81,7 @@ function operations(s: Settings): PointStage[] {
   return [
     mix(diagonal(of(s, 'slope')), of(s, 'offset')),
     curves(tone(power[0]), tone(power[1]), tone(power[2])),
-    mix(saturationMatrix(s.saturation)),
+    mix(timesChroma(W, s.saturation)),
   ]
 }
 
