@@ -1,7 +1,9 @@
 import { expect, it } from 'vitest'
-import { fitNodes, type Grid } from '../src/formats/cube-fit'
+import { fitNodes, type Grid, type Samples } from '../src/formats/cube-fit'
 
 const SIDE = 9
+
+const samplesOf = ({ side, values }: Grid): Samples => ({ side, values: Float32Array.from(values) })
 
 /** A bowl in each channel: a parabola, whose error half-way between two nodes is known (h²/4). */
 const bowl = (side: number): Grid => {
@@ -13,7 +15,7 @@ const bowl = (side: number): Grid => {
 }
 
 it('halves what a straight line between the nodes of a bowl is off', () => {
-  const { values } = fitNodes(bowl(SIDE), bowl(2 * SIDE - 1), false)
+  const { values } = fitNodes(bowl(SIDE), samplesOf(bowl(2 * SIDE - 1)), false)
   // The red of a row far from its ends.
   const row = Array.from({ length: SIDE }, (_, i) => values[3 * (i + SIDE * (4 + SIDE * 4))]!)
   const step = 1 / (SIDE - 1)
@@ -30,7 +32,7 @@ it('leaves what is straight alone', () => {
     const values = Float64Array.from({ length: 3 * side ** 3 }, (_, i) => (Math.floor(i / 3) % side) / (side - 1))
     return { side, values }
   }
-  fitNodes(ramp(5), ramp(9), true).values.forEach((v, i) => expect(v).toBeCloseTo(ramp(5).values[i]!, 12))
+  fitNodes(ramp(5), samplesOf(ramp(9)), true).values.forEach((v, i) => expect(v).toBeCloseTo(ramp(5).values[i]!, 12))
 })
 
 it('ends in black within a cell as sharply as the function, where what lies beyond is cut off', () => {
@@ -54,7 +56,7 @@ it('ends in black within a cell as sharply as the function, where what lies beyo
     })
     return Math.max(...errors)
   }
-  const [held, free] = [false, true].map((cut) => worst(fitNodes(grid(SIDE), grid(2 * SIDE - 1), cut).values))
+  const [held, free] = [false, true].map((cut) => worst(fitNodes(grid(SIDE), samplesOf(grid(2 * SIDE - 1)), cut).values))
   expect(held).toBeGreaterThan(0.02)
   expect(free).toBeLessThan(0.6 * held!)
 })

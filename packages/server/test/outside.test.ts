@@ -98,7 +98,7 @@ t.setPower(${JSON.stringify(power)}); t.setSat(${saturation}); t.setStyle(o.CDL_
 
     const recipe = SHIPPED_RECIPES.find((r) => r.id === 'split-warm-cool')!
     const given = join(folder, 'given.cube')
-    writeFileSync(given, makeLook(recipe, { format: 'cube', size: 65 }).text)
+    writeFileSync(given, makeLook(recipe, { format: 'cube', size: 33 }).text)
     const line = plainLine(recipe, undefined, 'display')
     const out = new Float64Array(3)
     const made = COLOURS.map((c) => {

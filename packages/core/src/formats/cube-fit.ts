@@ -19,6 +19,11 @@ export interface Grid {
   readonly side: number
   readonly values: Float64Array
 }
+/** The same in single precision: samples of the greatest LUT would take 400 MB else. */
+export interface Samples {
+  readonly side: number
+  readonly values: Float32Array
+}
 
 /**
  * @param nodes the function at the nodes of the LUT, n a side
@@ -27,53 +32,78 @@ export interface Grid {
  * curve which ends in black or white within a cell ends there sharply
  * @returns nodes; the two corners at black and white stay where they are
  */
-export function fitNodes(nodes: Grid, samples: Grid, cut: boolean): Grid {
-  const weights = weightsOf(samples.side)
+export function fitNodes(nodes: Grid, samples: Samples, cut: boolean): Grid {
+  const { side } = nodes
   const [least, most] = cut ? [-BEYOND, 1 + BEYOND] : [0, 1]
-  let values = Float64Array.from(nodes.values)
-  let before = values
+  const weights = weightsOf(samples.side)
+  const perWeight = sumsOf(side, weights).map((sum) => PACE / sum)
+  const values = Float64Array.from(nodes.values)
+  const before = Float64Array.from(values)
+  const error = new Float64Array(values.length)
   for (let round = 0; round < ROUNDS; round++) {
     const ahead = round / (round + 3)
-    const from = values.map((v, i) => v + ahead * (v - before[i]!))
-    const step = stepOf({ side: nodes.side, values: from }, samples, weights, cut)
-    before = values
-    values = from.map((v, i) => Math.min(most, Math.max(least, v + PACE * step[i]!)))
-    for (const i of [0, 1, 2, values.length - 3, values.length - 2, values.length - 1]) values[i] = nodes.values[i]!
+    // The place from which this round steps takes that of the values before.
+    for (let i = 0; i < values.length; i++) {
+      const v = values[i]!
+      values[i] = v + ahead * (v - before[i]!)
+      before[i] = v
+    }
+    errorsOf({ side, values }, samples, weights, cut, error)
+    for (let i = 3; i < values.length - 3; i++)
+      values[i] = Math.min(most, Math.max(least, values[i]! + perWeight[Math.floor(i / 3)]! * error[i]!))
   }
-  return { side: nodes.side, values }
+  return { side, values }
 }
 
-/** Of each sample. */
+/** Of samples, by how many places the greatest of their three numbers lies above the least. */
 function weightsOf(fine: number): Float64Array {
-  const weights = new Float64Array(fine ** 3)
-  for (let b = 0, at = 0; b < fine; b++)
-    for (let g = 0; g < fine; g++)
-      for (let r = 0; r < fine; r++, at++)
-        weights[at] = (NEAR_GREY + (Math.max(r, g, b) - Math.min(r, g, b)) / (fine - 1)) ** -2
-  return weights
+  return Float64Array.from({ length: fine }, (_, apart) => 0.5 * (NEAR_GREY + apart / (fine - 1)) ** -2)
 }
 
-/** The mean error around each node. */
-function stepOf({ side, values }: Grid, samples: Grid, weights: Float64Array, cut: boolean): Float64Array {
-  const error = new Float64Array(values.length)
-  const weight = new Float64Array(side ** 3)
-  const fine = samples.side
-  let at = 0
+/** Where a row of samples begins among nodes: tetrahedra read the mean of a near and a far one half-way along the sides that are odd. */
+type Row = (near: number, far: number, low: number, high: number, first: number) => void
+
+/** Visits rows of samples. `low` and `high` are the places along the other two sides, `first` is the number of a row's first sample. */
+function visitRows(side: number, fine: number, row: Row): void {
   for (let b = 0; b < fine; b++)
-    for (let g = 0; g < fine; g++)
-      for (let r = 0; r < fine; r++, at++) {
-        // Half-way along the sides that are odd: tetrahedra read the mean of the near corner and the far one.
-        const near = (r >> 1) + side * ((g >> 1) + side * (b >> 1))
-        const far = ((r + 1) >> 1) + side * (((g + 1) >> 1) + side * ((b + 1) >> 1))
-        const half = 0.5 * weights[at]!
-        weight[near]! += half
-        weight[far]! += half
-        for (let k = 0; k < 3; k++) {
-          const read = 0.5 * (values[3 * near + k]! + values[3 * far + k]!)
-          const off = half * (samples.values[3 * at + k]! - (cut ? Math.min(1, Math.max(0, read)) : read))
-          error[3 * near + k]! += off
-          error[3 * far + k]! += off
-        }
+    for (let g = 0; g < fine; g++) {
+      const near = side * ((g >> 1) + side * (b >> 1))
+      const far = side * (((g + 1) >> 1) + side * ((b + 1) >> 1))
+      row(near, far, Math.min(g, b), Math.max(g, b), fine * (g + fine * b))
+    }
+}
+
+/** The weights around each node. */
+function sumsOf(side: number, weights: Float64Array): Float64Array {
+  const sums = new Float64Array(side ** 3)
+  const fine = weights.length
+  visitRows(side, fine, (near, far, low, high) => {
+    for (let r = 0; r < fine; r++) {
+      const weight = weights[Math.max(high, r) - Math.min(low, r)]!
+      sums[near + (r >> 1)]! += weight
+      sums[far + ((r + 1) >> 1)]! += weight
+    }
+  })
+  return sums
+}
+
+/** The weighed errors around each node, summed. */
+function errorsOf({ side, values }: Grid, samples: Samples, weights: Float64Array, cut: boolean, error: Float64Array) {
+  error.fill(0)
+  const fine = weights.length
+  const wanted = samples.values
+  visitRows(side, fine, (near, far, low, high, first) => {
+    for (let r = 0; r < fine; r++) {
+      const weight = weights[Math.max(high, r) - Math.min(low, r)]!
+      const one = 3 * (near + (r >> 1))
+      const other = 3 * (far + ((r + 1) >> 1))
+      const at = 3 * (first + r)
+      for (let k = 0; k < 3; k++) {
+        const read = 0.5 * (values[one + k]! + values[other + k]!)
+        const off = weight * (wanted[at + k]! - (cut ? Math.min(1, Math.max(0, read)) : read))
+        error[one + k]! += off
+        error[other + k]! += off
       }
-  return error.map((e, i) => e / weight[Math.floor(i / 3)]!)
+    }
+  })
 }

@@ -2,7 +2,7 @@ import type { Encoding } from '../colour/encodings'
 import { makeIngest } from '../cpu/ingest'
 import { Pictures } from '../cpu/pictures'
 import { FogBathError } from '../errors'
-import { fitNodes } from '../formats/cube-fit'
+import { fitNodes, type Grid as Nodes, type Samples } from '../formats/cube-fit'
 import type { Plan } from '../plan/plan'
 import { PlanRunner } from '../plan/run'
 import type { Grid } from './parts'
@@ -22,24 +22,50 @@ export function cubeGrid(plan: Plan, takes: Encoding, gives: Encoding, size: num
       'size',
       `The LUT size is ${size}; it must be a whole number from ${lowest} to ${highest}.`,
     )
-  const [nodes, samples] = [size, 2 * size - 1].map((side) => ({ side, values: sampled(plan, takes, side) }))
-  const { values } = fitNodes(nodes!, samples!, gives.refers === 'display')
+  const samples = { side: 2 * size - 1, values: sampled(plan, takes, 2 * size - 1) }
+  const { values } = fitNodes(nodesIn(samples, size), samples, gives.refers === 'display')
   return { side: size, from: [0, 0, 0], to: [1, 1, 1], values }
 }
 
+/** Pixels that are worked on at a time. */
+const SLAB = 1 << 19
+
 /** The line at so many even places a side, red running fastest. */
-function sampled(plan: Plan, takes: Encoding, side: number): Float64Array {
+function sampled(plan: Plan, takes: Encoding, side: number): Float32Array {
   const runner = new PlanRunner()
   const pictures = new Pictures()
-  const camera = pictures.take('camera', side ** 3)
-  const codes = Float32Array.from({ length: 3 * side ** 3 }, (_, i) => {
-    const node = Math.floor(i / 3)
-    return (Math.floor(node / side ** (i % 3)) % side) / (side - 1)
-  })
-  makeIngest(takes, 'f32')(codes, camera)
-  const { pixels } = runner.run(plan, camera, side * side, side)
-  const values = Float64Array.from(codes, (_, i) => pixels[4 * Math.floor(i / 3) + (i % 3)]!)
+  const values = new Float32Array(3 * side ** 3)
+  const planes = Math.max(1, Math.floor(SLAB / side ** 2))
+  for (let first = 0; first < side; first += planes) {
+    const n = side * side * Math.min(planes, side - first)
+    const camera = pictures.take('camera', n)
+    makeIngest(takes, 'f32')(placesFrom(first * side * side, n, side), camera)
+    const { pixels } = runner.run(plan, camera, side, n / side)
+    for (let i = 0, at = 3 * first * side * side; i < 4 * n; i++) if (i % 4 < 3) values[at++] = pixels[i]!
+  }
   runner.release()
   pictures.release()
   return values
+}
+
+/** Codes of some places. */
+function placesFrom(first: number, count: number, side: number): Float32Array {
+  const codes = new Float32Array(3 * count)
+  for (let i = 0, at = 0; i < count; i++)
+    for (let k = 0, rest = first + i; k < 3; k++, rest = Math.floor(rest / side))
+      codes[at++] = (rest % side) / (side - 1)
+  return codes
+}
+
+/** Every other place. */
+function nodesIn(samples: Samples, side: number): Nodes {
+  const values = new Float64Array(3 * side ** 3)
+  let at = 0
+  for (let b = 0; b < side; b++)
+    for (let g = 0; g < side; g++)
+      for (let r = 0; r < side; r++, at += 3) {
+        const from = 6 * (r + samples.side * (g + samples.side * b))
+        values.set(samples.values.subarray(from, from + 3), at)
+      }
+  return { side, values }
 }
