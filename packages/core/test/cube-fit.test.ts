@@ -56,7 +56,9 @@ it('ends in black within a cell as sharply as the function, where what lies beyo
     })
     return Math.max(...errors)
   }
-  const [held, free] = [false, true].map((cut) => worst(fitNodes(grid(SIDE), samplesOf(grid(2 * SIDE - 1)), cut).values))
+  const [held, free] = [false, true].map((cut) =>
+    worst(fitNodes(grid(SIDE), samplesOf(grid(2 * SIDE - 1)), cut).values),
+  )
   expect(held).toBeGreaterThan(0.02)
   expect(free).toBeLessThan(0.6 * held!)
 })
