@@ -4,6 +4,7 @@ import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { defineComponent, h, nextTick, ref } from 'vue'
 import { api } from '../src/api/client'
+import type { KeptMask } from '../src/api/types'
 import MaskPanel from '../src/bench/MaskPanel.vue'
 import SettingRow from '../src/bench/SettingRow.vue'
 import { useKeys } from '../src/bench/useKeys'
@@ -75,9 +76,9 @@ describe('a setting', () => {
 
 describe('the mask’s settings', () => {
   const bath = (mask: Mask | null): Bath => ({ ...newBath('colour-print', 'bath-1'), mask })
+  beforeEach(() => void vi.spyOn(api, 'masks').mockResolvedValue([]))
   function panel(mask: Mask | null) {
     const bench = useBenchStore()
-    vi.spyOn(api, 'masks').mockResolvedValue([])
     const set = vi.spyOn(bench, 'setMask').mockImplementation(() => undefined)
     const wrapper = mount(MaskPanel, { props: { bath: bath(mask) }, attachTo: document.body })
     const word = (text: string) => wrapper.findAll('button').find((b) => b.text() === text)!
@@ -116,6 +117,21 @@ describe('the mask’s settings', () => {
     await single.wrapper.get('[aria-label="Remove part 1"]').trigger('click')
     expect(single.last()).toBeNull()
     expect(single.bench.part).toBeNull()
+  })
+  it('can be made while the server does not answer; kept masks are read again on a click', async () => {
+    const kept: KeptMask = {
+      ...{ id: 1, key: 'k', name: 'Lamp', revision: 0, archived: false, createdAt: '2026-01-01T00:00:00Z' },
+      mask: withPart(null, newPart('ellipse')),
+    }
+    vi.spyOn(api, 'masks').mockRejectedValueOnce(new Error('no connection')).mockResolvedValue([kept])
+    const { word, set } = panel(null)
+    await flushPromises()
+    await word('gradient').trigger('click')
+    expect(set).toHaveBeenCalledTimes(1)
+    await word('read kept masks again').trigger('click')
+    await flushPromises()
+    expect(word('read kept masks again')).toBeUndefined()
+    expect(word('kept mask')).toBeDefined()
   })
   it('show picked colours as they look, each removed by a click', async () => {
     const picks = [

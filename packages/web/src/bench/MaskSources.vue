@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { NDropdown } from 'naive-ui'
-import { computed, onMounted } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import { MOST_PARTS, PART_TYPES, kindById, type Bath, type Mask, type PartType } from '@fogbath/core'
-import { complain } from '../components/complain'
 import { useBenchStore } from '../stores/bench'
 import { useMaskStore } from '../stores/masks'
 import { PART_NAMES } from './maskNames'
@@ -12,7 +11,16 @@ const props = defineProps<{ bath: Bath }>()
 const emit = defineEmits<{ add: [type: PartType]; take: [mask: Mask] }>()
 const bench = useBenchStore()
 const masks = useMaskStore()
-onMounted(() => void masks.load().catch(complain))
+
+/** A mask can be made without the server; those kept are then not there. */
+const unread = ref(false)
+async function read(): Promise<void> {
+  unread.value = await masks.load().then(
+    () => false,
+    () => true,
+  )
+}
+onMounted(read)
 
 /** Masks of other baths, to be used here as well, or turned round. */
 const borrowed = computed(() =>
@@ -53,6 +61,9 @@ function takeKept(key: string): void {
     <NDropdown v-if="kept.length" trigger="click" scrollable :options="kept" @select="takeKept">
       <button class="word" type="button">kept mask</button>
     </NDropdown>
+    <button v-if="unread" class="word" type="button" title="The server does not answer" @click="read">
+      read kept masks again
+    </button>
   </div>
 </template>
 
