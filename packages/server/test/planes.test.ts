@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { PlanesReader, type PlanesFormat } from '@fogbath/core'
+import { PlanesReader, kernelMemory, type PlanesFormat } from '@fogbath/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { decodeFrames } from '../src/media/decode'
 import { probe } from '../src/media/probe'
@@ -63,6 +63,9 @@ describe('planes read in the page', () => {
       ] as const) {
         const reader = new PlanesReader({ width: 160, height: 96, bits, chroma, matrix }, width, height)
         expect(reader.samples).toBe(planes.length)
+        // What others left in the memory are no numbers.
+        const memory = kernelMemory()
+        memory.borrow(4e6, (at) => memory.ints(at, 1e6).fill(-1))
         const own = reader.read(planes)
         const frames = decodeFrames({ type: 'file', path }, info, { first: 0, count: 1, width, height })
         for await (const { data } of frames) {

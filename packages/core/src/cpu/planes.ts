@@ -131,6 +131,8 @@ class PlaneResampler {
     memory.borrow(places[5]! + bytes[5]! + 16, (at) => {
       const [src, between, ...given] = places.map((p) => at + p) as [number, number, ...number[]]
       new Uint16Array(memory.memory.buffer, src, this.from).set(samples)
+      // Read along with weights of 0, which would make no numbers of what others left there that is none.
+      memory.floats(between + 4 * size[0] * height, BEHIND).fill(0)
       tables.forEach((t, i) => memory.ints(given[i]!, t.length).set(new Int32Array(t.buffer)))
       const rows = { units: height, per: ROWS }
       const downWords = [src, between, size[0], given[0]!, given[1]!, down.taps, ...this.bounds]
