@@ -99,7 +99,7 @@ describe('each step of a run is what its plain form is', () => {
     ['curves over even steps', curves(wave, null, wave), -1, 2, 2e-6],
     ['a ramp', { at: 'ramp', ramp: sweep }, -1, 2, 2e-6],
     ['fitting to the gamut', { at: 'fit' }, -0.3, 1.4, 3e-6],
-    ['chroma times, by chroma', { at: 'drain', gain: paler }, -0.2, 1.2, 2e-6],
+    ['chroma times, by chroma', { at: 'chroma', gain: paler }, -0.2, 1.2, 2e-6],
     [
       'selecting by distance',
       {

@@ -4,7 +4,7 @@ import { fieldPixels } from './field'
 import { grainPixels } from './grain'
 import { lay } from './lay'
 import { CHUNK, PLANE, REGISTER, loadPixels, storePixels } from './registers'
-import { drain, hues, shade } from './shade'
+import { chromaTimes, hues, shade } from './shade'
 import { loadStretched, storeShrunk } from './shrunk'
 import { open, solid } from './solid'
 
@@ -113,7 +113,7 @@ function chunk(program: usize, start: usize, some: i32, fresh: bool, line: usize
         grainPixels(own, given, <i32>start, some, fresh, line)
         break
       case 21:
-        drain(own, fours, given, work)
+        chromaTimes(own, fours, given, work)
         break
       default:
         return

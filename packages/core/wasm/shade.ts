@@ -139,7 +139,7 @@ export function hues(at: usize, fours: i32, table: usize, work: usize): void {
 }
 
 /** Chroma times, by chroma: towards or away from a grey of the same luma. @param table a description over chroma @param work 16 bytes */
-export function drain(at: usize, fours: i32, table: usize, work: usize): void {
+export function chromaTimes(at: usize, fours: i32, table: usize, work: usize): void {
   const half = f32x4.splat(0.5)
   const side = f32x4.splat(0.8660254037844386)
   const end = at + (<usize>fours << 4)

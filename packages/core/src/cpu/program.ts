@@ -61,7 +61,7 @@ const STEP = {
   loadStretched: 18,
   field: 19,
   grain: 20,
-  drain: 21,
+  chroma: 21,
 } as const
 
 /** @param room where a step that needs room of its own has it, from the beginning of the registers */
@@ -117,8 +117,8 @@ function wordsOfStage(stage: PointStage): [number, Words] {
       const gain = stage.hues.gain ? tableOfTone(stage.hues.gain).words() : [0, 0, 0, 0, 0]
       return [STEP.hues, [...tableOfHues(stage.hues).words(), ...gain, real(1 / stage.hues.full)]]
     }
-    case 'drain':
-      return [STEP.drain, tableOfTone(stage.gain).words()]
+    case 'chroma':
+      return [STEP.chroma, tableOfTone(stage.gain).words()]
     case 'fit':
       return [STEP.fit, []]
     case 'select': {

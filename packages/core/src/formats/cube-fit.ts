@@ -55,7 +55,7 @@ export function fitNodes(nodes: Grid, samples: Samples, cut: boolean): Grid {
   return { side, values }
 }
 
-/** Of samples, by how many places the greatest of their three numbers lies above the least. */
+/** Of samples, for each of the two nodes they are read from, by how many places the greatest of their three numbers lies above the least. */
 function weightsOf(fine: number): Float64Array {
   return Float64Array.from({ length: fine }, (_, apart) => 0.5 * (NEAR_GREY + apart / (fine - 1)) ** -2)
 }

@@ -86,7 +86,7 @@ vec3 hued(vec4 a, float gain, float perFull, vec3 c) {
   float off = now.y * ${1 / ROOT3};
   return vec3(low + now.x, low + off, low - off) * (1.0 + turned.z * min(1.0, length(own) * perFull));
 }
-vec3 drained(float gain, vec3 c) { return mix(vec3(dot(${luma}, c)), c, gain); }
+vec3 chromaTimes(float gain, vec3 c) { return mix(vec3(dot(${luma}, c)), c, gain); }
 float selected(float nearest, vec4 a) {
   float t = clamp(1.0 + (a.x - nearest) * a.y, 0.0, 1.0);
   return t * t * (3.0 - 2.0 * t);

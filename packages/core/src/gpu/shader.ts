@@ -135,8 +135,8 @@ class ShaderWriter {
       case 'hues':
         this.hues(stage.hues)
         break
-      case 'drain':
-        this.lines.push(`own = drained(${this.tone(stage.gain, 'length(chromaOf(own))')}, own);`)
+      case 'chroma':
+        this.lines.push(`own = chromaTimes(${this.tone(stage.gain, 'length(chromaOf(own))')}, own);`)
         break
       case 'fit':
         this.lines.push('own = fitted(own);')

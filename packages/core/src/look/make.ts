@@ -101,7 +101,7 @@ function partsOfStage(stage: PointStage): Part[] {
       return overLight(stage)
     case 'shade':
     case 'hues':
-    case 'drain':
+    case 'chroma':
     case 'select':
       return [{ part: 'grid', grid: gridOf(FINE, CODES.from, CODES.to, plainStages([stage])) }]
   }

@@ -72,7 +72,7 @@ function keyOfStage(stage: PointStage): string {
       return stage.shade.key
     case 'hues':
       return keyOf(stage.hues.key, stage.hues.gain && stage.hues.gain.key, stage.hues.full)
-    case 'drain':
+    case 'chroma':
       return stage.gain.key
     default:
       return JSON.stringify(stage)

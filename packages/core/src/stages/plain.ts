@@ -52,8 +52,8 @@ function plainStage(stage: PointStage): PointFunction {
       return plainShade(stage.shade)
     case 'hues':
       return plainHues(stage.hues)
-    case 'drain':
-      return plainDrain(stage.gain)
+    case 'chroma':
+      return plainChroma(stage.gain)
     case 'fit':
       return (r, g, b, out) => {
         nothing(r, g, b, out)
@@ -122,7 +122,7 @@ function plainHues({ f, gain, full }: Hues): PointFunction {
   }
 }
 
-function plainDrain(gain: Tone): PointFunction {
+function plainChroma(gain: Tone): PointFunction {
   const gainAt = plainTone(gain)
   return (r, g, b, out) => {
     const luma = codeLuma(r, g, b)

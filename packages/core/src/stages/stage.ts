@@ -91,7 +91,7 @@ type Tones = readonly [Tone | null, Tone | null, Tone | null]
  * - `ramp`: the first channel in, a colour out.
  * - `shade`: factors and sums by the luma of code values.
  * - `hues`: turned, drained and darkened by hue and chroma of code values.
- * - `drain`: chroma of code values times, by chroma; luma stays. Over even steps.
+ * - `chroma`: chroma of code values times, by chroma; luma stays. The tone stands over even steps.
  * - `fit`: display-linear light into 0..1, see {@link fitGamut}.
  * - `select`: how near a colour is to one of the picks, 0..1, into the first channel.
  * - `space`: work that looks at neighbouring pixels.
@@ -103,7 +103,7 @@ export type Stage =
   | { readonly at: 'ramp'; readonly ramp: Ramp }
   | { readonly at: 'shade'; readonly shade: Shade }
   | { readonly at: 'hues'; readonly hues: Hues }
-  | { readonly at: 'drain'; readonly gain: Tone }
+  | { readonly at: 'chroma'; readonly gain: Tone }
   | { readonly at: 'fit' }
   | { readonly at: 'select'; readonly picks: readonly Triple[]; readonly range: number; readonly soft: number }
   | { readonly at: 'space'; readonly space: SpaceStep }

@@ -59,7 +59,7 @@ function stages(s: Settings): PointStage[] {
   const added = s.overall / 100 - 1
   // The same for every chroma is a matrix, which neighbours take in.
   const overall: PointStage =
-    added <= 0 || s.knee === 0 ? mix(timesChroma(LUMA_709, 1 + added)) : { at: 'drain', gain: gainTone(s) }
+    added <= 0 || s.knee === 0 ? mix(timesChroma(LUMA_709, 1 + added)) : { at: 'chroma', gain: gainTone(s) }
   const tones = shade(keyOf('saturation by tone', s.darks, s.mids, s.lights), (luma, out) => {
     const gain = byTone(s, luma)
     // Towards or away from a grey of the same luma.
