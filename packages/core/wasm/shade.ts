@@ -59,12 +59,6 @@ function lumaOf(r: v128, g: v128, b: v128): v128 {
   return f32x4.add(f32x4.mul(r, K.lumaR()), f32x4.add(f32x4.mul(g, K.lumaG()), f32x4.mul(b, K.lumaB())))
 }
 
-// @ts-ignore: decorator
-@inline
-function chromaOf(u: v128, v: v128): v128 {
-  return f32x4.sqrt(f32x4.add(f32x4.mul(u, u), f32x4.mul(v, v)))
-}
-
 /**
  * Factors and sums by luma.
  * @param table a description as in curves.ts; eight floats a node, three factors and three sums
@@ -113,7 +107,7 @@ export function hues(at: usize, fours: i32, table: usize, work: usize): void {
     const luma = lumaOf(r, g, b)
     const u = f32x4.sub(r, f32x4.mul(half, f32x4.add(g, b)))
     const v = f32x4.mul(side, f32x4.sub(g, b))
-    const chroma = chromaOf(u, v)
+    const chroma = f32x4.sqrt(f32x4.add(f32x4.mul(u, u), f32x4.mul(v, v)))
     const part = f32x4.div(v, f32x4.pmax(K.smallest(), f32x4.add(f32x4.abs(u), f32x4.abs(v))))
     const right = v128.bitselect(f32x4.add(part, f32x4.splat(4)), part, f32x4.lt(part, zero))
     const square = v128.bitselect(f32x4.sub(two, part), right, f32x4.lt(u, zero))
@@ -138,18 +132,24 @@ export function hues(at: usize, fours: i32, table: usize, work: usize): void {
   }
 }
 
+// @ts-ignore: decorator
+@inline
+function square(v: v128): v128 {
+  return f32x4.mul(v, v)
+}
+
 /** Chroma times, by chroma: towards or away from a grey of the same luma. @param table a description over chroma @param work 16 bytes */
 export function chromaTimes(at: usize, fours: i32, table: usize, work: usize): void {
   const half = f32x4.splat(0.5)
-  const side = f32x4.splat(0.8660254037844386)
   const end = at + (<usize>fours << 4)
   for (; at < end; at += 16) {
     const r = v128.load(at)
     const g = v128.load(at, PLANE)
     const b = v128.load(at, 2 * PLANE)
+    // The same as of u and v in colour/chroma.ts.
+    const apart = f32x4.add(square(f32x4.sub(r, g)), f32x4.add(square(f32x4.sub(g, b)), square(f32x4.sub(b, r))))
+    const gain = toneOf(f32x4.sqrt(f32x4.mul(half, apart)), table, work)
     const luma = lumaOf(r, g, b)
-    const chroma = chromaOf(f32x4.sub(r, f32x4.mul(half, f32x4.add(g, b))), f32x4.mul(side, f32x4.sub(g, b)))
-    const gain = toneOf(chroma, table, work)
     v128.store(at, f32x4.add(luma, f32x4.mul(gain, f32x4.sub(r, luma))))
     v128.store(at, f32x4.add(luma, f32x4.mul(gain, f32x4.sub(g, luma))), PLANE)
     v128.store(at, f32x4.add(luma, f32x4.mul(gain, f32x4.sub(b, luma))), 2 * PLANE)
