@@ -143,12 +143,10 @@ describe('the measured error', () => {
   })
 })
 
-it('a look through lay modes and strengths stays near the line', () => {
+it.each(['multiply', 'color'] as const)('a look through %s and strengths stays near the line', (lay) => {
   const random = seededRandom(3)
-  for (const lay of ['multiply', 'color'] as const) {
-    const bath = { ...newBath('split-by-hand', 'x', {}), lay, strength: 30 + 60 * random() }
-    const recipe = { ...line(newBath('colour-print', 'p', {}), bath), strength: 80 }
-    const { errors } = makeLook(recipe, { format: 'clf' })
-    expect(errors!.wide.mean, lay).toBeLessThan(0.1)
-  }
+  const bath = { ...newBath('split-by-hand', 'x', {}), lay, strength: 30 + 60 * random() }
+  const recipe = { ...line(newBath('colour-print', 'p', {}), bath), strength: 80 }
+  const { errors } = makeLook(recipe, { format: 'clf' })
+  expect(errors!.wide.mean).toBeLessThan(0.1)
 })

@@ -163,4 +163,26 @@ describe('other processes', () => {
     expect(lab(sky)[0]).toBeLessThan(labFrom(shipped('plain'))(sky)[0] - 8)
     expect(chroma(lab(grey(0.18)))).toBeLessThan(0.5)
   })
+  it('infrared stock makes no blotches of skies: one code of 8 bits in, at most 3.2 out', () => {
+    const line = plainLine(shipped('infrared'), NO_TRIMS, 'display')
+    const of = (codes: readonly number[]) => {
+      const out = new Float64Array(3)
+      line(codes[0]! / 255, codes[1]! / 255, codes[2]! / 255, out)
+      return out
+    }
+    for (let green = 60; green <= 230; green += 17)
+      for (const [r, b] of [
+        [-24, 24],
+        [-8, 16],
+        [-4, 4],
+        [0, 0],
+        [4, -8],
+      ] as const)
+        for (const k of [0, 1, 2]) {
+          const codes = [green + r, green, green + b]
+          const [before, after] = [of(codes), of(codes.map((v, i) => (i === k ? v + 1 : v)))]
+          const most = Math.max(...after.map((v, i) => 255 * Math.abs(v - before[i]!)))
+          expect(most, String(codes)).toBeLessThan(3.2)
+        }
+  })
 })

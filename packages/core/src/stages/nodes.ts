@@ -45,7 +45,7 @@ export function readNodes({ nodes: made, from, to, holds }: NodeSolid): PointFun
 
 /** As many nodes a side as every table has, see cpu/tables.ts. */
 const SIDE = 33
-/** Light that such a table tells apart. */
+/** The brightest light that such a table tells apart, going in or coming out. */
 const BRIGHTEST = held(16)
 
 /**
@@ -62,7 +62,7 @@ export function tableOfLight(key: string, f: PointFunction): PointStage[] {
       for (const g of lights)
         for (const r of lights) {
           f(r, g, b, out)
-          for (let k = 0; k < 3; k++) all[at + k] = held(out[k]!)
+          for (let k = 0; k < 3; k++) all[at + k] = Math.min(BRIGHTEST, held(out[k]!))
           at += 4
         }
     return all

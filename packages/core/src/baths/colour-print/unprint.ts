@@ -16,7 +16,7 @@ const STEP = 1e-4
 /** Steps of damped least squares; those that reach the colour need fewer. */
 const MOST_STEPS = 60
 /** What a unit of held light away from the start counts beside a unit of CIELAB: among all that show a colour as well, the nearest is taken. */
-const TETHER = 0.2
+const TETHER = 0.5
 
 /**
  * How far light may lie above the brightest that the tones alone would give, and below nothing, as it is held, and what a

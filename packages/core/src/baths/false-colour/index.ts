@@ -152,7 +152,7 @@ export const falseColour = defineKind({
     recipe: 'violet-stock',
     about: 'Stock whose records drive the wrong dyes.',
     model:
-      'A matrix over the three records before the ordinary chain; the violet one is common practice. Infrared is estimated, because footage holds none: leaves, told by how far green exceeds red and blue, send two and a half times their green, a clear sky next to none, all else as much as red. Negative shares are held softly above nothing.',
+      'A matrix over the three records before the ordinary chain; the violet one is common practice. Infrared is estimated, because footage holds none: leaves, told by how far green stands above red and blue, send several times their red, a clear sky next to none, all else and all that is near white as much as red. Negative shares are held softly above nothing.',
   },
   stretch: 'process',
   summary: 'Records that drive the wrong dyes: violet meadows, red leaves, or a matrix of your own.',

@@ -1,20 +1,28 @@
-import { smooth } from '../../numbers/smooth'
+import { softplus } from '../../film/curve'
 
-/** How far green must exceed red and blue for a leaf to be told, as a share of all light: not at all, wholly. */
-const LEAF = { from: 0.03, to: 0.33 }
-/** Infrared that a leaf mirrors, of its green light. */
-const GLOW = 2.5
-/** Infrared that a clear sky lacks, and how far blue must exceed green for it. */
-const SKY = { loss: 0.6, at: 0.2 }
+/** Infrared of leaves rises by this power of how far their green stands above red and blue. */
+const LEAF = { power: 2, width: 0.15 }
+/** Infrared of a clear sky falls by this power of how far its blue stands above green. */
+const SKY = { power: 1.4, width: 0.2 }
+/** Light that every record holds beside its own, so that what is all but black is neither leaf nor sky. */
+const STRAY = 0.01
+/** Clouds and lamps are neither: at this light the estimate counts by half, and by a power of it less beyond. */
+const BRIGHT = { light: 0.4, power: 1.5 }
+
+/** 0 at 0, straight in the end: with a slope of 1 above, of 0 below. */
+const rise = (v: number, width: number): number => softplus(v, width) - softplus(0, width)
 
 /**
  * Infrared light, which footage does not hold, estimated from the three records: leaves mirror it strongly, a clear sky
- * sends next to none, and all else, skin and cloth too, about as much as red light (own estimate).
+ * sends next to none, and all else, skin and cloth too, about as much as red light. Ratios of records go in by powers,
+ * so that the estimate is nearly straight over densities and small differences of colour stay small (own estimate).
+ * @param r light of 0 and above, 0.18 being mid grey; `g` and `b` alike
  * @param amount how strongly leaves stand out, 1 as they do
  */
 export function infraredLight(r: number, g: number, b: number, amount: number): number {
-  const all = Math.max(1e-9, r + g + b)
-  const leaf = smooth(((2 * g - r - b) / all - LEAF.from) / (LEAF.to - LEAF.from))
-  const sky = Math.min(1, Math.max(0, (b - g) / all / SKY.at))
-  return (r * (1 - leaf) + GLOW * amount * leaf * g) * (1 - SKY.loss * sky)
+  const [red, green, blue] = [Math.log(r + STRAY), Math.log(g + STRAY), Math.log(b + STRAY)]
+  const leaf = LEAF.power * amount * rise(green - (red + blue) / 2, LEAF.width)
+  const sky = SKY.power * rise(blue - green, SKY.width)
+  const share = 1 / (1 + ((r + g + b) / 3 / BRIGHT.light) ** BRIGHT.power)
+  return r * Math.exp(share * (leaf - sky))
 }
