@@ -1,9 +1,9 @@
 import { softplus } from '../../film/curve'
 
 /** Infrared of leaves rises by this power of how far their green stands above red and blue. */
-const LEAF = { power: 2, width: 0.15 }
+const LEAF = { power: 2.2, width: 0.1 }
 /** Infrared of a clear sky falls by this power of how far its blue stands above green. */
-const SKY = { power: 1.4, width: 0.2 }
+const SKY = { power: 1.3, width: 0.2 }
 /** Light that every record holds beside its own, so that what is all but black is neither leaf nor sky. */
 const STRAY = 0.01
 /** Clouds and lamps are neither: at this light the estimate counts by half, and by a power of it less beyond. */
