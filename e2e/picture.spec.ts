@@ -16,6 +16,18 @@ const compareWith = async (page: Page, label: string): Promise<void> => {
   await page.locator('.against').click()
   await page.locator('.n-base-select-option', { hasText: label }).click()
 }
+/** As a reading, but by a screenshot. */
+async function onScreen(page: Page): Promise<number[]> {
+  const png = await canvas(page).screenshot()
+  return page.evaluate(async (base64) => {
+    const bytes = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))
+    const bitmap = await createImageBitmap(new Blob([bytes], { type: 'image/png' }))
+    const small = new OffscreenCanvas(64, 36)
+    const pen = small.getContext('2d')!
+    pen.drawImage(bitmap, 0, 0, 64, 36)
+    return [...pen.getImageData(0, 0, 64, 36).data]
+  }, png.toString('base64'))
+}
 /** The left or right half of a reading (64 x 36). */
 const half = (picture: readonly number[], side: 'left' | 'right'): number[] =>
   picture.filter((_, i) => (i >> 2) % 64 < 32 === (side === 'left'))
@@ -31,6 +43,8 @@ test('the footage is shown as long as the key is held', async ({ page }) => {
   await sameAs(page, footageLike, 4)
   await page.keyboard.up('f')
   await sameAs(page, treated)
+  // What all these tests draw from the canvas is what stands on the screen.
+  expect(differenceOf(await onScreen(page), treated)).toBeLessThan(2)
 })
 
 test('wipes, pairs, and what they are held against', async ({ page }) => {

@@ -35,9 +35,16 @@ export function useShownOn(problem: Ref<string>) {
     return shot.value ? onShot(shot.value) : null
   })
 
-  async function loadShots(): Promise<void> {
+  async function fetchShots(): Promise<void> {
     shots.value = (await allProductions()).flatMap((p) => p.shots)
     chosen.value ??= shots.value[0]?.id ?? null
+  }
+  let fetching: Promise<void> = Promise.resolve()
+  const loadShots = (): Promise<void> => (fetching = fetchShots())
+  /** What recipes are shown on, once it is known which shots there are; null where there are none or none can be had. */
+  async function shownWhenKnown(): Promise<ShownOn | null> {
+    await fetching.catch(() => null)
+    return shown.value
   }
   /** Choosing the entry of the file asks for one, again where there is one already. */
   function choose(value: number | 'file'): void {
@@ -64,5 +71,5 @@ export function useShownOn(problem: Ref<string>) {
   watch(file, (_, old) => free(old))
   onUnmounted(() => free(file.value))
 
-  return { chosen, choices, shot, shown, loadShots, choose, bring }
+  return { chosen, choices, shot, shown, shownWhenKnown, loadShots, choose, bring }
 }

@@ -13,7 +13,7 @@ import type { TileAction } from './ShelfTile.vue'
 
 interface Parts {
   readonly shot: Readonly<Ref<Shot | undefined>>
-  readonly shown: Readonly<Ref<ShownOn | null>>
+  readonly shownWhenKnown: () => Promise<ShownOn | null>
   readonly problem: Ref<string>
   readonly folder: Ref<{ look: () => Promise<void> } | null>
 }
@@ -22,7 +22,7 @@ interface Parts {
 const PICTURE = 320
 
 /** What can be done with a recipe of the shelf. */
-export function useTileActions({ shot, shown, problem, folder }: Parts) {
+export function useTileActions({ shot, shownWhenKnown, problem, folder }: Parts) {
   const shelf = useShelfStore()
   const router = useRouter()
   const renamed = shallowRef<KeptRecipe | null>(null)
@@ -50,10 +50,11 @@ export function useTileActions({ shot, shown, problem, folder }: Parts) {
 
   /** A small JPEG of the chosen picture through a recipe; null without one. */
   async function pictureOf(recipe: Recipe): Promise<string | null> {
-    if (!shown.value) return null
+    const shown = await shownWhenKnown()
+    if (!shown) return null
     const engines = startEngines(1)
     try {
-      const wanted = { ...shown.value, width: PICTURE, recipe, trims: NO_TRIMS }
+      const wanted = { ...shown, width: PICTURE, recipe, trims: NO_TRIMS }
       const bitmap = await engines.picture.thumbnail(JSON.parse(JSON.stringify(wanted)) as typeof wanted)
       const canvas = document.createElement('canvas')
       ;[canvas.width, canvas.height] = [bitmap.width, bitmap.height]

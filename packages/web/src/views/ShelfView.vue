@@ -34,7 +34,7 @@ const USUAL = 230
 const size = ref(USUAL)
 const problem = ref('')
 const shares = ref(false)
-const { chosen, choices, shot, shown, loadShots, choose, bring: bringStill } = useShownOn(problem)
+const { chosen, choices, shot, shown, shownWhenKnown, loadShots, choose, bring: bringStill } = useShownOn(problem)
 const folder = ref<InstanceType<typeof SharedFolder> | null>(null)
 
 async function load(): Promise<void> {
@@ -70,7 +70,7 @@ function setBeside({ key }: ShelfEntry, on: boolean): void {
 
 const { act, saveShown, mark, renamed, finishRenaming, delivering, said } = useTileActions({
   shot,
-  shown,
+  shownWhenKnown,
   problem,
   folder,
 })
