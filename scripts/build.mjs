@@ -1,10 +1,13 @@
 // Bundles the server, the command line and the frame worker with esbuild, and the page with Vite.
 import { execFileSync } from 'node:child_process'
+import { rmSync } from 'node:fs'
 import { build } from 'esbuild'
 
 const root = new URL('..', import.meta.url).pathname
 const server = `${root}packages/server/`
 
+// Parts carry a hash in their names, so those of earlier builds would pile up.
+rmSync(`${server}dist`, { recursive: true, force: true })
 await build({
   entryPoints: {
     fogbath: `${server}src/cli/fogbath.ts`,
