@@ -15,7 +15,10 @@ import { ColourPrintSettings } from './settings'
 const STEP = 1e-4
 /** Steps of damped least squares; those that reach the colour need fewer. */
 const MOST_STEPS = 60
-/** What a unit of held light away from the start counts beside a unit of CIELAB: among all that show a colour as well, the nearest is taken. */
+/**
+ * What a unit of held light away from the start counts beside a unit of CIELAB: among all that show a colour as well, the
+ * nearest is taken, and where dyes hardly reach a colour its neighbours stay neighbours.
+ */
 const TETHER = 0.5
 
 /**
