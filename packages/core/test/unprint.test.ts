@@ -141,12 +141,17 @@ describe.each(PROCESS_RECIPES.map((r) => [r.id, r] as const))('a grey ramp of 8 
 })
 
 describe('a saturated light that is raised by ten stops', () => {
-  it.each([
-    ['red', [1, 0.05, 0.02]],
-    ['green', [0.05, 1, 0.08]],
-    ['blue', [0.03, 0.06, 1]],
-  ] as const)('%s rises strictly in lightness and ends in white', (_, colour) => {
-    const line = plainLine(shipped('plain'))
+  const colours = {
+    red: [1, 0.05, 0.02],
+    green: [0.05, 1, 0.08],
+    blue: [0.03, 0.06, 1],
+  } as const
+  // Infrared light is estimated from ratios that count less the brighter it is.
+  const cases = ['plain', 'infrared'].flatMap((id) =>
+    Object.entries(colours).map(([name, c]) => [id, name, c] as const),
+  )
+  it.each(cases)('on %s %s rises strictly in lightness and ends in white', (id, _, colour) => {
+    const line = plainLine(shipped(id))
     let last = -1
     for (let stop = 0; stop <= 10; stop += 0.5) {
       const lab = labOfCodes(through(line, colour.map((v) => 0.18 * v * 2 ** stop) as unknown as Triple))
