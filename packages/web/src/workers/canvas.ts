@@ -3,19 +3,25 @@ import type { Compare } from './protocol'
 
 /** The canvas on which pictures are shown. */
 export class PictureCanvas {
-  constructor(private readonly canvas: OffscreenCanvas) {}
+  /** Asked for once: not every browser gives the same one again. */
+  private readonly pen: OffscreenCanvasRenderingContext2D
+
+  constructor(private readonly canvas: OffscreenCanvas) {
+    this.pen = canvas.getContext('2d')!
+  }
 
   /** Pictures of one size side by side. */
   show(images: readonly ImageData[]): void {
     const { width, height } = images[0]!
-    const pen = this.pen(images.length, width, height)
-    images.forEach((image, i) => pen.putImageData(image, i * (width + GAP), 0))
+    this.fit(images.length, width, height)
+    images.forEach((image, i) => this.pen.putImageData(image, i * (width + GAP), 0))
   }
 
   /** A picture that graphics has drawn: whole, or as the other one beyond the wipe's edge or on the right. */
   put(compare: Compare, from: OffscreenCanvas, which: 'own' | 'other'): void {
     const { width, height } = from
-    const pen = this.pen(compare.mode === 'pair' ? 2 : 1, width, height)
+    const { pen } = this
+    this.fit(compare.mode === 'pair' ? 2 : 1, width, height)
     if (which === 'own') pen.drawImage(from, 0, 0)
     else if (compare.mode === 'wipe') {
       const { at, upright } = compare
@@ -25,10 +31,9 @@ export class PictureCanvas {
   }
 
   /** Makes the canvas large enough for pictures side by side. */
-  private pen(pictures: number, width: number, height: number): OffscreenCanvasRenderingContext2D {
+  private fit(pictures: number, width: number, height: number): void {
     const { canvas } = this
     const whole = pictures * (width + GAP) - GAP
     if (canvas.width !== whole || canvas.height !== height) [canvas.width, canvas.height] = [whole, height]
-    return canvas.getContext('2d')!
   }
 }

@@ -65,6 +65,8 @@ export function readPictures(
   tell: (figures: readonly Figure[]) => void,
 ): void {
   let scene: Scene | undefined
+  // Asked for once, as in canvas.ts.
+  const pen = canvas.getContext('2d')!
   port.onmessage = ({ data }: MessageEvent<Task>) => {
     const { camera, treated, width, height, frame, refers, shownIn, area } = data
     if (camera) scene = treater.adopt(camera, { width, height, frame, refers, shownIn })
@@ -72,7 +74,7 @@ export function readPictures(
     try {
       const { pixels } = treater.footage(scene!)
       const [first, ghost] = [data.scopeOf === 'footage' ? pixels : treated, data.scopeOf === 'both' ? pixels : null]
-      drawScope(canvas, data.scope, still(first), shownIn, data.greyCode, ghost && still(ghost), area)
+      drawScope(pen, data.scope, still(first), shownIn, data.greyCode, ghost && still(ghost), area)
       tell(pictureFigures(treated, pixels, width * height, area))
     } finally {
       // Whatever became of the reading, the sender waits for its buffer.

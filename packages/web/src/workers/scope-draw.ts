@@ -8,11 +8,11 @@ type Pen = OffscreenCanvasRenderingContext2D
 const codeOfGrey = (encoding: string): number => encodingById(encoding).transfer.encode(0.18)
 
 /**
- * Draws a scope of a picture into a canvas. `ghost` is drawn first and fainter: the other one of the two.
+ * Draws a scope of a picture. `ghost` is drawn first and fainter: the other one of the two.
  * @param greyCode code value of the footage's own grey card, or null @param area the part that is read
  */
 export function drawScope(
-  canvas: OffscreenCanvas,
+  pen: Pen,
   kind: ScopeKind,
   picture: Still,
   shownIn: string,
@@ -20,8 +20,7 @@ export function drawScope(
   ghost: Still | null,
   area: Area,
 ): void {
-  const pen = canvas.getContext('2d')
-  if (!pen) return
+  const { canvas } = pen
   pen.fillStyle = '#141414'
   pen.fillRect(0, 0, canvas.width, canvas.height)
   if (kind === 'histogram') return drawHistogram(pen, canvas, picture, ghost, area)
