@@ -147,8 +147,9 @@ async function put(what: 'line' | 'baths'): Promise<void> {
 .rail {
   background: var(--ground);
   border-top: 1px solid var(--line);
-  height: 88px;
-  overflow-x: auto;
+  flex: none;
+  min-height: 88px;
+  overflow: auto hidden;
   padding: 8px 12px 4px;
   position: relative;
 }
@@ -187,6 +188,7 @@ img,
 }
 .label {
   display: block;
+  line-height: 15px;
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
