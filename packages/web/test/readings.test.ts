@@ -52,7 +52,7 @@ function joined() {
     ),
   )
   const treater = { footage: footageOf, adopt: adopted } as unknown as Treater
-  readPictures(port2, treater, {} as OffscreenCanvas, (f) => told.push(f))
+  readPictures(port2, treater, { getContext: () => ({}) } as unknown as OffscreenCanvas, (f) => told.push(f))
   const sender = new ReadingSender(port1)
   const settled = (n: number) => vi.waitFor(() => expect(told).toHaveLength(n))
   return { sender, told, footageOf, settled, end: () => [port1, port2].forEach((p) => p.close()) }
