@@ -104,8 +104,8 @@ function views(s: BalanceSettings): View[] {
         { label: 'balanced', style: 'accent', points: sampleLine(out, -6, 5) },
       ],
       handles: [
-        { label: 'exposure', x: 0, y: out(0), onY: { setting: 'exposure', perUnit: 1 } },
-        { label: 'shadows', x: -3, y: out(-3), onY: { setting: 'shadows', perUnit: 80 } },
+        { x: 0, y: out(0), label: 'exposure', onY: { setting: 'exposure', perUnit: 1 } },
+        { x: -3, y: out(-3), label: 'shadows', onY: { setting: 'shadows', perUnit: 80 } },
       ],
     },
   ]
