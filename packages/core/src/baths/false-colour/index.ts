@@ -1,5 +1,5 @@
 import Type, { type Static } from 'typebox'
-import { multiply, type Matrix3, type Triple } from '../../colour/matrix'
+import { IDENTITY, multiply, transform, type Matrix3, type Triple } from '../../colour/matrix'
 import { NEGATIVE_RECORDS, UNWANTED } from '../../film/layers'
 import { tableOfLight } from '../../stages/nodes'
 import { keyOf, mix, type PointStage, type Stage } from '../../stages/stage'
@@ -80,11 +80,11 @@ const VIOLET: Matrix3 = [
   [0, 0.8, 0.2],
 ]
 
-/** Infrared stock shows infrared as red, red as green, green as blue; of a grey, infrared is as much as red. */
+/** Infrared stock shows infrared (of a grey as much as red) as red, red as green, green as blue; its yellow glass lets a little blue by. */
 const INFRARED: Matrix3 = [
   [1, 0, 0],
-  [0.95, 0.05, 0],
-  [0, 0.95, 0.05],
+  [1, 0, 0],
+  [0, 0.94, 0.06],
 ]
 
 function freeOf(s: Settings): Matrix3 {
@@ -111,11 +111,14 @@ function stockMatrix(s: Settings): Matrix3 {
   return [row(0), row(1), row(2)]
 }
 
-/** The records to what drives the layers of infrared stock, by a table over light as it is held. */
+/**
+ * Light to what infrared stock takes for red, green and blue, by a table over light as it is held. It comes before the
+ * records: a layer sees of its neighbours' light what it sees of it in ordinary stock, so a sky keeps its hue.
+ */
 function infraredStages(s: Settings): PointStage[] {
   const [share, rows] = [s.amount / 100, stockMatrix(s)]
   return tableOfLight(keyOf('infrared', share, s.infrared), (r, g, b, out) => {
-    const beyond = share * (infraredLight(r, g, b, s.infrared) - r)
+    const beyond = share * (infraredLight(transform(NEGATIVE_RECORDS, [r, g, b]), s.infrared) - r)
     for (let k = 0; k < 3; k++) out[k] = rows[k]![0] * r + rows[k]![1] * g + rows[k]![2] * b
     out[0]! += beyond
   })
@@ -126,7 +129,8 @@ const FLOOR = 0.2
 
 /** Scene light to what drives each layer. */
 function exposed(s: Settings): readonly PointStage[] {
-  if (s.stock === 'infrared') return [mix(NEGATIVE_RECORDS, [0, 0, 0], UNWANTED), ...infraredStages(s)]
+  if (s.stock === 'infrared')
+    return [mix(IDENTITY, [0, 0, 0], UNWANTED), ...infraredStages(s), mix(NEGATIVE_RECORDS, [0, 0, 0], UNWANTED)]
   const records = multiply(stockMatrix(s), NEGATIVE_RECORDS)
   const canGoBelow = records.some((row) => row.some((v) => v < 0))
   return [mix(records, [0, 0, 0], canGoBelow ? FLOOR : UNWANTED)]
@@ -152,7 +156,7 @@ export const falseColour = defineKind({
     recipe: 'violet-stock',
     about: 'Stock whose records drive the wrong dyes.',
     model:
-      'A matrix over the three records before the ordinary chain; the violet one is common practice. Infrared is estimated, because footage holds none: leaves, told by how far green stands above red and blue, send several times their red, a clear sky next to none, all else and all that is near white as much as red. Negative shares are held softly above nothing.',
+      'A matrix over the three records before the ordinary chain; the violet one is common practice. Infrared is estimated, because footage holds none: leaves, told by how far green stands above red and blue, send several times their red, a clear sky less than its red, all else and all that is near white as much as red; each then stands for the next colour of ordinary stock. Negative shares are held softly above nothing.',
   },
   stretch: 'process',
   summary: 'Records that drive the wrong dyes: violet meadows, red leaves, or a matrix of your own.',
