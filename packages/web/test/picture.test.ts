@@ -222,9 +222,11 @@ describe('test strips', () => {
       changes: async () => [],
     } as unknown as Engine
     const readings = scope.run(() => useLineReadings(() => side))!
+    await vi.waitFor(() => expect(waiting).toHaveLength(1))
     bench.change(withSettings({ push: 1 }))
     await nextTick()
-    expect(waiting).toHaveLength(2)
+    expect(waiting, 'the picture goes first').toHaveLength(1)
+    await vi.waitFor(() => expect(waiting).toHaveLength(2))
     const strip = (grey: number): StripColours[] => [[[grey, grey, grey]]]
     waiting[1]!(strip(2))
     await vi.waitFor(() => expect(readings.strips.value).toEqual(strip(2)))
@@ -233,7 +235,7 @@ describe('test strips', () => {
     expect(readings.strips.value).toEqual(strip(2))
     // And of another shot when that is opened.
     await bench.open(2)
-    await nextTick()
+    await vi.waitFor(() => expect(waiting).toHaveLength(3))
     waiting.at(-1)!(strip(3))
     await vi.waitFor(() => expect(readings.strips.value).toEqual(strip(3)))
     expect(api.shot).toHaveBeenCalledTimes(2)

@@ -43,9 +43,11 @@ function choose(e: MouseEvent): void {
   else if (id !== bench.chosen) bench.marked = [...bench.marked, id]
 }
 
+// Settings make the bath another; its menu stays while these two do.
+const [inLine, under] = [computed(() => props.bath.in), computed(() => props.bath.under)]
 const menu = computed(() => [
-  { key: 'in', label: props.bath.in ? 'Lift out' : 'Put back' },
-  { key: 'swap', label: props.bath.under ? 'Lay it over the line' : 'Lay the line over it' },
+  { key: 'in', label: inLine.value ? 'Lift out' : 'Put back' },
+  { key: 'swap', label: under.value ? 'Lay it over the line' : 'Lay the line over it' },
   { key: 'duplicate', label: 'Duplicate' },
   { key: 'copy', label: 'Copy' },
   { key: 'left', label: 'Move left' },

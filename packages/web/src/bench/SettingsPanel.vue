@@ -5,13 +5,11 @@ import { computed, ref, watch } from 'vue'
 import { LAY_MODES, kindById, placeInLine, takesEither, type Control, type LayMode } from '@fogbath/core'
 import NamedSlider from '../components/NamedSlider.vue'
 import { useBenchStore } from '../stores/bench'
+import { BEHIND } from './behind'
 import BathViews from './BathViews.vue'
 import { DRAWN } from './drawn'
 import MaskPanel from './MaskPanel.vue'
 import SettingRow from './SettingRow.vue'
-
-/** Drawings follow a setting after so long, so that the picture goes first, and while it is dragged as often as that. */
-const DRAW = { after: 60, every: 80 } as const
 
 interface Field {
   readonly group: string
@@ -50,8 +48,8 @@ const shown = computed(() =>
 )
 const settled = refDebounced(
   computed(() => bench.bath),
-  DRAW.after,
-  { maxWait: DRAW.every },
+  BEHIND.after,
+  { maxWait: BEHIND.every },
 )
 /** The bath as it is drawn; another one at once. */
 const drawn = computed(() => {
@@ -59,6 +57,9 @@ const drawn = computed(() => {
   return late && late.id === now?.id && late.kind === now.kind ? late : now
 })
 const views = computed(() => (drawn.value ? kindById(drawn.value.kind).views(drawn.value.settings) : []))
+/** The first view stands above the settings, unless the kind has a drawing of its own. */
+const viewsAbove = computed(() => (drawing.value ? [] : views.value.slice(0, 1)))
+const viewsBelow = computed(() => views.value.slice(viewsAbove.value.length))
 const lays = LAY_MODES.map((value) => ({ value, label: value.replace('-', ' ') }))
 const takes = [
   { value: 'camera', label: 'the camera’s light' },
@@ -109,7 +110,7 @@ function drag(moves: { setting: string; by: number }[]): void {
       />
       <span class="mono">{{ Math.round(bench.bath.strength) }} %</span>
     </div>
-    <BathViews v-if="group !== 'Mask' && !drawing" :views="views.slice(0, 1)" @drag="drag" />
+    <BathViews v-if="group !== 'Mask'" :views="viewsAbove" @drag="drag" />
     <div class="tabs" role="group" aria-label="Groups of settings">
       <button v-for="g in groups" :key="g" class="word" type="button" :aria-pressed="g === group" @click="group = g">
         {{ g }}
@@ -153,7 +154,7 @@ function drag(moves: { setting: string; by: number }[]): void {
         @change="(v) => bench.setSettings(bench.bath!.id, { [name]: v })"
       />
     </div>
-    <BathViews v-if="group !== 'Mask'" :views="views.slice(drawing ? 0 : 1)" @drag="drag" />
+    <BathViews v-if="group !== 'Mask'" :views="viewsBelow" @drag="drag" />
     <p class="quiet summary">{{ kind.summary }}</p>
   </section>
   <section v-else class="panel empty quiet" aria-label="Settings">

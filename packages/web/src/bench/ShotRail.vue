@@ -1,16 +1,15 @@
 <script setup lang="ts">
 import { NButton, useMessage } from 'naive-ui'
 import { storeToRefs } from 'pinia'
-import { computed, onBeforeUnmount, ref, shallowReactive, type Component } from 'vue'
+import { computed, onBeforeUnmount, ref, shallowReactive } from 'vue'
 import { watchEach } from '../components/watchEach'
 import { useRouter } from 'vue-router'
-import { Check, Pencil } from '@vicons/tabler'
-import { SHIPPED_RECIPES, sameTreatment } from '@fogbath/core'
-import type { Shot, Trial } from '../api/types'
+import type { Shot } from '../api/types'
 import { useBenchStore } from '../stores/bench'
 import type { Engine } from '../workers/engine'
 import PrepareShots from './PrepareShots.vue'
 import { sourceOf } from './source'
+import { useShotSigns } from './useShotSigns'
 import { wordsOf } from '../components/complain'
 
 /** The production's shots as treated pictures; several can be chosen and given the line. */
@@ -23,18 +22,7 @@ const { markedShots: marked } = storeToRefs(bench)
 const pictures = shallowReactive(new Map<number, { key: string; url: string }>())
 let ended = false
 
-const trialOf = (s: Shot): Trial =>
-  s.id === bench.shot?.id && bench.trial ? { ...bench.trial, recipe: bench.recipe } : bench.currentTrial(s)
-
-/** What a shot carries, in words: a shipped recipe as it is, a changed one, or a line of its own. */
-function state(s: Shot): { icon: Component | null; title: string } {
-  const { recipe } = trialOf(s)
-  const shipped = SHIPPED_RECIPES.find((r) => r.id === recipe.id)
-  if (!shipped) return { icon: null, title: `${s.name} carries ${recipe.name}, a line of its own` }
-  return sameTreatment(shipped, recipe)
-    ? { icon: Check, title: `${s.name} carries the recipe ${recipe.name} as shipped` }
-    : { icon: Pencil, title: `${s.name} carries the recipe ${recipe.name}, changed` }
-}
+const { trialOf, signs } = useShotSigns()
 
 async function drawOne(s: Shot): Promise<void> {
   const { recipe } = trialOf(s)
@@ -122,14 +110,14 @@ async function put(what: 'line' | 'baths'): Promise<void> {
         class="shot"
         :class="{ marked: marked.includes(s.id) }"
         :aria-current="s.id === bench.shot?.id"
-        :title="state(s).title"
+        :title="signs.get(s.id)!.title"
         @click="choose(s, $event)"
       >
         <img v-if="pictures.get(s.id)" :src="pictures.get(s.id)!.url" alt="" />
         <span v-else class="blank" />
         <span class="label"
           ><span class="mono">{{ String(i + 1).padStart(2, '0') }}</span> {{ s.name }}</span
-        ><component :is="state(s).icon" v-if="state(s).icon" class="sign" aria-hidden="true" />
+        ><component :is="signs.get(s.id)!.icon" v-if="signs.get(s.id)!.icon" class="sign" aria-hidden="true" />
       </button>
       <button
         class="word"

@@ -5,6 +5,7 @@ import type { Figure } from '@fogbath/core'
 import { useBenchStore } from '../stores/bench'
 import type { Engine } from '../workers/engine'
 import type { BathChange, StripColours } from '../workers/protocol'
+import { BEHIND } from './behind'
 import { sourceOf } from './source'
 
 const REST_MS = 120
@@ -47,10 +48,11 @@ export function useLineReadings(side: () => Engine, playing: () => boolean = () 
     if (mine === frameRun) changes.value = recipe.baths.map((_, i) => moved[i] ?? null)
   }
 
+  const follow = useDebounceFn(() => void readLine(), BEHIND.after, { maxWait: BEHIND.every })
   const rest = useDebounceFn(() => void readFrame(), REST_MS)
   watchEach(
     () => [bench.recipe, bench.shot?.trims, bench.shot?.encoding],
-    () => void readLine(),
+    () => void follow(),
     { immediate: true },
   )
   watchEach(

@@ -11,7 +11,7 @@ const look = useLookStore()
   <header class="bar">
     <RouterLink to="/" class="mark" aria-label="Fog Bath, productions">fog<span>/</span>bath</RouterLink>
     <slot />
-    <span v-if="unsaved && !$slots['right']" class="warn" role="status">Not saved yet: {{ unsaved }}</span>
+    <span v-if="!$slots['right'] && unsaved" class="warn" role="status">Not saved yet: {{ unsaved }}</span>
     <nav class="right" aria-label="Places">
       <slot name="right" />
       <RouterLink v-if="!$slots['right']" class="word" to="/shelf">Shelf</RouterLink>
