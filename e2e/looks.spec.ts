@@ -87,7 +87,7 @@ test('a process is fitted to a proof of this frame, shown with its distance, and
   await expect(dialog.getByRole('status')).toContainText(/step \d+/)
   await dialog.getByRole('button', { name: 'Stop' }).click()
   await expect(dialog.getByRole('status')).toContainText(/[\d.]+ → [\d.]+/)
-  await expect(dialog.getByRole('status')).toContainText('The fit was stopped; not reached so far:')
+  await expect(dialog.getByRole('status')).toContainText('The fit was stopped; this is the best so far.')
 
   await choose(1, /^Three-strip/)
   await dialog.getByRole('button', { name: 'Fit', exact: true }).click()

@@ -80,7 +80,7 @@ describe('a process fitted to a reference', () => {
     async (kind, hidden) => {
       const footage = scene(1)
       const reference = through(line(kind, { ...hidden, grain: 0 }), footage)
-      const { recipe, after, before, misses } = await matchReference({
+      const { recipe, after, before, misses, stopped } = await matchReference({
         ...{ footage, reference, refers: 'display', trims: NO_TRIMS, sameFrame: true },
         ...{ kinds: [kind], settings: Object.keys(hidden) },
       })
@@ -93,6 +93,7 @@ describe('a process fitted to a reference', () => {
       expect(after).toBeLessThan(1)
       expect(before).toBeGreaterThan(2)
       expect(misses).toEqual([])
+      expect(stopped).toBe(false)
     },
   )
   it.each(HIDDEN)('comes within 2.5 dE for %s where the reference is another frame', async (kind, hidden) => {
@@ -140,11 +141,12 @@ describe('a process fitted to a reference', () => {
     const footage = scene(1)
     const reference = through(line('aged-print', { fadeCyan: 70 }), footage)
     const request = { footage, reference, refers: 'display', trims: NO_TRIMS, sameFrame: true } as const
-    const { after, before } = await matchReference({ ...request, kinds: ['aged-print'] }, () => {
+    const { after, before, stopped } = await matchReference({ ...request, kinds: ['aged-print'] }, () => {
       steps++
       return false
     })
     expect(steps).toBe(1)
+    expect(stopped).toBe(true)
     expect(after).toBeLessThan(before)
   })
   it('names what is wrong with what it is given', async () => {

@@ -21,6 +21,8 @@ export interface MatchResult {
   readonly moved: readonly OwnSetting[]
   /** What the process does not reach, in words. */
   readonly misses: readonly string[]
+  /** Whether it was stopped before it had come as near as it can. */
+  readonly stopped: boolean
 }
 
 /** Steps of the fit that compares processes, and of the one that finishes. */
@@ -59,7 +61,7 @@ export async function matchReference(
     }
   const first = best ?? { problem: problems[0]!, place: problems[0]!.start, cost: Infinity }
   const fit = stopped ? first : await run(first.problem, first.place, FINISHED)
-  return resultOf(request, scene, fit)
+  return { ...resultOf(request, scene, fit), stopped }
 }
 
 interface Fit {
@@ -68,7 +70,7 @@ interface Fit {
   readonly cost: number
 }
 
-function resultOf(request: MatchRequest, scene: Samples, { problem, place }: Fit): MatchResult {
+function resultOf(request: MatchRequest, scene: Samples, { problem, place }: Fit): Omit<MatchResult, 'stopped'> {
   const recipe = rounded(problem.recipeAt(place))
   const fitted = treated(request, recipe, scene)
   return {

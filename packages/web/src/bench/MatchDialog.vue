@@ -54,7 +54,7 @@ const reference = computed((): Reference | null => {
   const shot = bench.shots.find((s) => s.id === Number(id))
   return shot ? { type: 'shot', shot } : null
 })
-const { progress, result, problem, busy, stopping, early, pictures, fit, forget } = useFit(props.proofs)
+const { progress, result, problem, busy, stopping, pictures, fit, forget } = useFit(props.proofs)
 watch([show, from, file, sameFrame, kind, ticked], forget)
 const begin = (): Promise<void> =>
   fit(reference.value!, {
@@ -123,8 +123,9 @@ const measure = computed(() => (sameFrame.value ? 'mean CIEDE2000' : 'difference
           </li>
         </ul>
         <p v-else>Nothing had to move.</p>
+        <p v-if="result.stopped">The fit was stopped; this is the best so far.</p>
         <template v-if="result.misses.length">
-          <p>{{ early ? 'The fit was stopped; not reached so far:' : 'What this process does not reach:' }}</p>
+          <p>{{ result.stopped ? 'Not reached so far:' : 'What this process does not reach:' }}</p>
           <ul>
             <li v-for="words in result.misses" :key="words">{{ words }}</li>
           </ul>

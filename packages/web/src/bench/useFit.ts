@@ -27,8 +27,6 @@ export function useFit(proofs: ReturnType<typeof useProofs>) {
   const busy = ref(false)
   /** Set to stop a fit: it ends with the best that it has found so far. */
   const stopping = ref(false)
-  /** Whether the result is that of a fit that was stopped. */
-  const early = ref(false)
   /** Addresses of the pictures before, fitted and of the reference. */
   const pictures = ref<{ name: string; url: string }[]>([])
   let engines: Engines | undefined
@@ -80,7 +78,6 @@ export function useFit(proofs: ReturnType<typeof useProofs>) {
       ] as const
       if (engines !== own) return
       pictures.value = shown.map(([name, blob]) => ({ name, url: URL.createObjectURL(blob) }))
-      early.value = stopping.value
       result.value = found
     } catch (error) {
       if (engines === own) problem.value = wordsOf(error)
@@ -89,5 +86,5 @@ export function useFit(proofs: ReturnType<typeof useProofs>) {
     }
   }
 
-  return { progress, result, problem, busy, stopping, early, pictures, fit, forget }
+  return { progress, result, problem, busy, stopping, pictures, fit, forget }
 }
