@@ -117,20 +117,10 @@ function printSolid(
 ): Solid {
   const dyes = early ? EARLY_DYES : PRINT_DYES
   const scale = neutralScale(dyes)
+  const over = base && [...base]
   const places = densityPlaces(print.dmin, dmaxOf(print))
   return {
-    key: keyOf(
-      'print',
-      s.lamp,
-      s.flare,
-      s.bleachPrint,
-      s.callier,
-      print.dmin,
-      places.box.to,
-      early,
-      left,
-      base && [...base],
-    ),
+    key: keyOf('print', s.lamp, s.flare, s.bleachPrint, s.callier, print.dmin, places.box.to, early, left, over),
     ...places.box,
     amounts: (c, m, y, out) => {
       out[0] = amountAt(scale, 0, c) * left[0]
