@@ -1,14 +1,12 @@
 import { LUMA_709 } from './spaces'
 
-/** How sharply colours are drawn in, and the distance, to that power, from which they lie on the edge. */
-const [SHARPNESS, REACH] = [8, 3]
+/** How late and how sharply colours are drawn in: 1 on the edge becomes 2^(-1/8) = 0.917. */
+const SHARPNESS = 8
 
 /**
  * Brings linear BT.709 light into 0..1 at constant luminance and constant dominant wavelength: the colour is drawn
- * towards the neutral of its own luminance along a straight line, the further out the more (own design). Its distance d
- * from neutral, 1 on the edge of the gamut, becomes d / (p + (1 - p / 3)^2)^(1/8) with p = d^8: 0.955 on the edge, and
- * smoothly the edge itself from p = 3, d = 1.147 on. So every colour of the gamut comes from one not far outside it, and
- * unprinting finds it.
+ * towards the neutral of its own luminance along a straight line, the further out the more (own design). Its distance
+ * from neutral, 1 on the edge of the gamut, becomes distance / (1 + distance^8)^(1/8).
  * @param rgb any finite values; changed in place. Luminance itself is cut to 0..1.
  */
 export function fitGamut(rgb: Float64Array): void {
@@ -22,9 +20,9 @@ export function fitGamut(rgb: Float64Array): void {
   }
   const low = (y - Math.min(r, g, b)) / y
   const high = (Math.max(r, g, b) - y) / (1 - y)
-  // The distance to the eighth power: both ends count where a colour lies in a corner of the gamut.
-  const power = low ** SHARPNESS + high ** SHARPNESS
-  const scale = (power + Math.max(0, 1 - power / REACH) ** 2) ** (-1 / SHARPNESS)
+  // The eighth power of their fourth-power mean.
+  const power = (low ** 4 + high ** 4) ** (SHARPNESS / 4)
+  const scale = (1 + power) ** (-1 / SHARPNESS)
   rgb[0] = y + (r - y) * scale
   rgb[1] = y + (g - y) * scale
   rgb[2] = y + (b - y) * scale

@@ -26,7 +26,7 @@ const TETHER = 0.5
  * unit beyond that counts. Near the edge of what the dyes can show a little more colour takes ever more light, and a print
  * in one colour of such light would be blown out.
  */
-const BOUNDS = { above: 0.35, below: 1, weight: 2 }
+const BOUNDS = { above: 0.35, below: 0.6, weight: 6 }
 
 /** Scene light, as it is held, to what the plain print shows, in CIELAB. */
 function plainPrint(): (held: Triple) => Triple {
