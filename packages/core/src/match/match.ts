@@ -61,7 +61,7 @@ export async function matchReference(
     }
   const first = best ?? { problem: problems[0]!, place: problems[0]!.start, cost: Infinity }
   const fit = stopped ? first : await run(first.problem, first.place, FINISHED)
-  return { ...resultOf(request, scene, fit), stopped }
+  return resultOf(request, scene, fit, stopped)
 }
 
 interface Fit {
@@ -70,7 +70,7 @@ interface Fit {
   readonly cost: number
 }
 
-function resultOf(request: MatchRequest, scene: Samples, { problem, place }: Fit): Omit<MatchResult, 'stopped'> {
+function resultOf(request: MatchRequest, scene: Samples, { problem, place }: Fit, stopped: boolean): MatchResult {
   const recipe = rounded(problem.recipeAt(place))
   const fitted = treated(request, recipe, scene)
   return {
@@ -80,6 +80,7 @@ function resultOf(request: MatchRequest, scene: Samples, { problem, place }: Fit
     after: problem.distance(fitted),
     moved: ownSettings(recipe.baths[0]!),
     misses: missesOf(fitted, scene.reference, request.sameFrame),
+    stopped,
   }
 }
 
