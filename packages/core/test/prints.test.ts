@@ -66,6 +66,15 @@ describe('aged prints', () => {
     expect(lab({ fadeMagenta: 50 })[1]).toBeLessThan(-5)
     expect(lab({ fadeYellow: 50 })[2]).toBeLessThan(-5)
   })
+  it('of later stock are plain prints until they fade; dyes of early stock are less pure', () => {
+    const lab = (settings: object, name: string) =>
+      labOf(lineOf('aged-print', { ...bare, ...settings }, { takes: 'camera' }), patch(name))
+    for (const name of ['red', 'green', 'blue', 'fair skin']) {
+      const plain = labOf(lineOf('colour-print'), patch(name))
+      lab({ generation: 'later' }, name).forEach((v, k) => expect(v, name).toBeCloseTo(plain[k]!, 6))
+      expect(chroma(lab({ generation: 'early' }, name)), name).toBeLessThan(chroma(plain))
+    }
+  })
   it('only let more light through by fading, less by stain and fog', () => {
     const light = (settings: object) => lightOf(plainLine(lineOf('aged-print', { ...bare, ...settings })), grey(0.1))
     const base = luminance(light({}))

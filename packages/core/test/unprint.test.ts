@@ -78,6 +78,52 @@ describe('unprinting', () => {
     expect(share(natural.map(missed), 0.99)).toBeLessThan(0.5)
   })
 
+  it.each<[string, Triple[]]>([
+    [
+      'leaves lit from behind',
+      [
+        [84, 168, 0],
+        [126, 210, 0],
+        [42, 126, 0],
+        [126, 168, 42],
+      ],
+    ],
+    [
+      'a meadow in the sun',
+      [
+        [126, 210, 84],
+        [126, 210, 42],
+        [84, 126, 42],
+      ],
+    ],
+    [
+      'yellow petals',
+      [
+        [252, 210, 42],
+        [252, 168, 42],
+        [210, 126, 0],
+      ],
+    ],
+    [
+      'red petals',
+      [
+        [168, 42, 0],
+        [210, 42, 0],
+        [168, 0, 0],
+      ],
+    ],
+    [
+      'a clear sky',
+      [
+        [126, 210, 252],
+        [84, 126, 210],
+        [42, 126, 210],
+      ],
+    ],
+  ])('hands back %s, as full of colour as photographs hold them', (_, colours) => {
+    for (const c of colours) expect(missed(c.map((v) => v / 255) as unknown as Triple), String(c)).toBeLessThan(1.5)
+  })
+
   it.each(['srgb', 'bt709', 'bt2020'] as const)('does so for footage in %s as well', (id) => {
     const { transfer, fromBt709 } = encodingById(id)
     const inFootage = natural.slice(0, 100).flatMap((codes) => {

@@ -69,6 +69,7 @@ function held(at: usize, m: usize, r: v128, g: v128, b: v128, square: v128, gain
 export function fit(at: usize, fours: i32, work: usize): void {
   const one = K.one()
   const zero = K.zero()
+  const third = f32x4.splat(1 / 3)
   const smallest = K.smallest()
   const lumaR = K.lumaR()
   const lumaG = K.lumaG()
@@ -85,22 +86,28 @@ export function fit(at: usize, fours: i32, work: usize): void {
     const unit = f32x4.div(one, f32x4.pmax(smallest, f32x4.mul(y, rest)))
     const low = f32x4.mul(f32x4.mul(f32x4.sub(y, f32x4.pmin(f32x4.pmin(r, g), b)), rest), unit)
     const high = f32x4.mul(f32x4.mul(f32x4.sub(f32x4.pmax(f32x4.pmax(r, g), b), y), y), unit)
-    const low2 = f32x4.mul(low, low)
-    const high2 = f32x4.mul(high, high)
-    // Of their fourth-power mean; the second pass makes the eighth power of it.
-    v128.store(work + i, f32x4.add(f32x4.mul(low2, low2), f32x4.mul(high2, high2)))
+    v128.store(work + i, f32x4.add(eighth(low), eighth(high)))
     v128.store(work + i, y, PLANE)
   }
   for (let i: usize = 0; i < bytes; i += 16) {
-    const fourth = v128.load(work + i)
+    const power = v128.load(work + i)
     const y = v128.load(work + i, PLANE)
-    const share = f32x4.div(one, f32x4.add(one, f32x4.mul(fourth, fourth)))
+    const inner = f32x4.pmax(zero, f32x4.sub(one, f32x4.mul(third, power)))
+    const share = f32x4.div(one, f32x4.add(power, f32x4.mul(inner, inner)))
     const inside = v128.and(f32x4.gt(y, zero), f32x4.lt(y, one))
     const scale = f32x4.sqrt(f32x4.sqrt(f32x4.sqrt(share)))
     drawIn(at + i, y, scale, inside)
     drawIn(at + i + PLANE, y, scale, inside)
     drawIn(at + i + 2 * PLANE, y, scale, inside)
   }
+}
+
+// @ts-ignore: decorator
+@inline
+function eighth(v: v128): v128 {
+  const square = f32x4.mul(v, v)
+  const fourth = f32x4.mul(square, square)
+  return f32x4.mul(fourth, fourth)
 }
 
 // @ts-ignore: decorator

@@ -84,7 +84,7 @@ export function solid(at: usize, fours: i32, solid: usize, work: usize): void {
   }
 }
 
-/** Opens what a solid holds: light = 0.01 (w + w³/6 + w⁵/120), see held() in stages/held.ts. */
+/** Opens what a solid holds: light = 0.03 (w + w³/6 + w⁵/120), see held() in stages/held.ts. */
 export function open(at: usize, fours: i32): void {
   const first = K.held1()
   const third = K.held3()

@@ -57,10 +57,10 @@ describe('the plain print hands display footage back', () => {
     return found.sort((a, b) => a - b)
   }
   it.each([
-    // Fog, faces and meadows are within reach of the dyes; bunting in pure colours is not.
+    // Fog, faces and meadows are within reach of the dyes; some of the bunting's pure colours are not.
     ['Dawn fog', 0.1, 0.5],
-    ['Keeper and apprentice', 0.15, 2],
-    ['Regatta bunting', 1, 9],
+    ['Keeper and apprentice', 0.1, 1],
+    ['Regatta bunting', 0.8, 5],
   ])('%s', async (name, mean, most) => {
     const found = await differences(name)
     expect(found.reduce((a, b) => a + b) / found.length).toBeLessThan(mean)

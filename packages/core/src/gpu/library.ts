@@ -2,6 +2,7 @@ import { LAY_MODES } from '../lay/blend'
 import { ROOT3, U_LUMA, V_LUMA } from '../colour/chroma'
 import { LUMA_709 } from '../colour/spaces'
 import { NODE_SHIFT } from '../numbers/octaves'
+import { UNIT } from '../stages/held'
 
 const luma = `vec3(${LUMA_709.join(', ')})`
 
@@ -51,7 +52,7 @@ vec3 solidAt(sampler3D nodes, vec3 from, vec3 scale, vec3 v) {
 }
 vec3 opened(vec3 w) {
   vec3 square = w * w;
-  return 0.01 * w * (1.0 + square * (1.0 / 6.0 + square / 120.0));
+  return ${UNIT} * w * (1.0 + square * (1.0 / 6.0 + square / 120.0));
 }`
 
 /** Held mixes, the fit into the gamut, picked colours; see stages/plain.ts and colour/gamut.ts. */
@@ -65,8 +66,11 @@ vec3 fitted(vec3 c) {
   if (!(y > 0.0) || y >= 1.0) return vec3(y >= 1.0 ? 1.0 : 0.0);
   float low = (y - min(c.r, min(c.g, c.b))) / y;
   float high = (max(c.r, max(c.g, c.b)) - y) / (1.0 - y);
-  float fourth = low * low * low * low + high * high * high * high;
-  return y + (c - y) * sqrt(sqrt(sqrt(1.0 / (1.0 + fourth * fourth))));
+  vec2 power = vec2(low * low, high * high);
+  power *= power;
+  float sum = dot(power, power);
+  float inner = max(0.0, 1.0 - sum / 3.0);
+  return y + (c - y) * sqrt(sqrt(sqrt(1.0 / (sum + inner * inner))));
 }
 vec3 shaded(vec4 a, vec3 c) {
   vec2 place = evenly(a, dot(${luma}, c));

@@ -4,16 +4,13 @@ import { held, openHeld } from '../stages/held'
 import { plainStages } from '../stages/plain'
 import type { Axis, PointFunction, PointStage, Tone } from '../stages/stage'
 import { plainChain, type Chain, type Link } from './chain'
-import { gridOf, type Curve, type Domain, type Part } from './parts'
+import { overLight } from './light-grid'
+import { FINE, STEPS, evenPart, gridOf, type Curve, type Domain, type Part } from './parts'
 
 /** Nodes a side of a solid; as many as the chain's own tables have. */
 const SOLID = 33
-/** Nodes a side where a grid has to follow edges: the gamut's, or those of whole baths. */
-const FINE = 65
 /** Scene light that such a grid reaches, six and a half stops above mid grey. */
 const BRIGHTEST = 16
-/** Entries of tables over code values. */
-const STEPS = 4096
 
 /** Code values with room below black and above white; nodes lie on both. */
 const CODES = { from: [-6 / 52, -6 / 52, -6 / 52], to: [1 + 6 / 52, 1 + 6 / 52, 1 + 6 / 52] } satisfies Box
@@ -22,21 +19,6 @@ interface Box {
   readonly to: Triple
 }
 
-/** Cells of a fine grid over light: below black, from black to white, above. Dyes throw no light outside of it. */
-const [BELOW, INSIDE, ABOVE] = [22, 38, 4]
-/** Light over which places of light are straight. */
-const STRAIGHT = 0.003
-const GAMMA = 1 / 2.4
-/** Where light stands in such a grid: about as code values do, but straight about black, so that colours outside the gamut have places too. */
-const placeOfLight = (light: number): number =>
-  Math.sign(light) * ((Math.abs(light) + STRAIGHT) ** GAMMA - STRAIGHT ** GAMMA)
-const lightAtPlace = (place: number): number =>
-  Math.sign(place) * ((Math.abs(place) + STRAIGHT ** GAMMA) ** (1 / GAMMA) - STRAIGHT)
-/** Black and white lie on nodes, so that what is within the gamut passes exactly. */
-const CELL = placeOfLight(1) / INSIDE
-
-/** The same curve for all channels. */
-const evenPart = (domain: Domain, f: Curve): Part => ({ part: 'curves', domain, f: [f, f, f] })
 const OPEN = evenPart('half', openHeld)
 
 /**
@@ -105,18 +87,6 @@ function partsOfStage(stage: PointStage): Part[] {
     case 'select':
       return [{ part: 'grid', grid: gridOf(FINE, CODES.from, CODES.to, plainStages([stage])) }]
   }
-}
-
-/** A function of light as a grid over places of light; see {@link placeOfLight}. */
-function overLight(stage: PointStage): Part[] {
-  const f = plainStages([stage])
-  const placed: PointFunction = (r, g, b, out) => {
-    f(lightAtPlace(r), lightAtPlace(g), lightAtPlace(b), out)
-    for (let k = 0; k < 3; k++) out[k] = placeOfLight(out[k]!)
-  }
-  const [from, to] = [-BELOW * CELL, (INSIDE + ABOVE) * CELL]
-  const grid = gridOf(FINE, [from, from, from], [to, to, to], placed)
-  return [evenPart('half', placeOfLight), { part: 'grid', grid }, evenPart({ from, to, steps: STEPS }, lightAtPlace)]
 }
 
 const heldAfter =

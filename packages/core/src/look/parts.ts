@@ -17,6 +17,14 @@ export type Part =
   | { readonly part: 'grid'; readonly grid: Grid }
 export type Curve = (v: number) => number
 
+/** Nodes a side where a grid has to follow edges: the gamut's, or those of whole baths. */
+export const FINE = 65
+/** Entries of tables over code values. */
+export const STEPS = 4096
+
+/** The same curve for all channels. */
+export const evenPart = (domain: Domain, f: Curve): Part => ({ part: 'curves', domain, f: [f, f, f] })
+
 /** Colours at even places of a box, three numbers each, the first side running fastest; outside, its surface holds. */
 export interface Grid {
   readonly side: number

@@ -3,8 +3,28 @@ import { bell, bells, spectrumFrom, type Spectrum } from './grid'
 /**
  * Spectral densities per unit amount (peak about 1) of generic dyes and of silver and its compounds. The bell shapes
  * are typical absorption bands, from memory; they belong to no particular product.
+ *
+ * Those of a late, good print: pure enough that the print can show what photographs hold.
  */
 export const PRINT_DYES: readonly [Spectrum, Spectrum, Spectrum] = [
+  bells([
+    [1, 665, 110],
+    [0.05, 430, 90],
+    [0.03, 560, 90],
+  ]),
+  bells([
+    [1, 542, 80],
+    [0.1, 425, 80],
+    [0.02, 660, 80],
+  ]),
+  bells([
+    [1, 440, 76],
+    [0.02, 540, 70],
+  ]),
+]
+
+/** Dyes of early colour prints and of instant film: wide bands, and more of the light they should let pass (from memory). */
+export const EARLY_DYES: readonly [Spectrum, Spectrum, Spectrum] = [
   bells([
     [1, 665, 125],
     [0.1, 430, 90],
@@ -37,20 +57,20 @@ export const NEGATIVE_LAYERS: readonly [Spectrum, Spectrum, Spectrum] = [
   bells([[1, 450, 75]]),
 ]
 
-/** Imbibition (dye-transfer) dyes: purer than those a print develops (from memory). */
+/** Imbibition (dye-transfer) dyes: purer still than those a print develops (from memory). */
 export const IMBIBITION_DYES: readonly [Spectrum, Spectrum, Spectrum] = [
   bells([
-    [1, 660, 110],
-    [0.05, 430, 80],
-    [0.05, 560, 80],
+    [1, 660, 105],
+    [0.03, 430, 80],
+    [0.02, 560, 80],
   ]),
   bells([
-    [1, 540, 75],
-    [0.08, 430, 70],
+    [1, 540, 74],
+    [0.05, 430, 70],
   ]),
   bells([
-    [1, 440, 85],
-    [0.03, 520, 60],
+    [1, 440, 76],
+    [0.01, 520, 60],
   ]),
 ]
 

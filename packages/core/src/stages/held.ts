@@ -1,9 +1,9 @@
 /**
- * How the nodes of a solid hold light: as w with light = 0.01·(w + w³/6 + w⁵/120), the beginning of 0.01·sinh(w). Light
+ * How the nodes of a solid hold light: as w with light = 0.03·(w + w³/6 + w⁵/120), the beginning of 0.03·sinh(w). Light
  * falls off exponentially with density, so w is nearly straight over density and few nodes are enough; about 0, where
  * colours leave the gamut, it is smooth. Opening it takes five multiplications (own design).
  */
-const UNIT = 0.01
+export const UNIT = 0.03
 
 export function openHeld(w: number): number {
   const square = w * w

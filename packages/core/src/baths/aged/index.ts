@@ -3,7 +3,7 @@ import type { Triple } from '../../colour/matrix'
 import { COLOUR_PRINT } from '../../film/curve'
 import { throughEmulsion } from '../../film/emulsion'
 import { GENERATIONS, dyesLeft, stainAfter, type Keeping } from '../../film/fading'
-import { PRINT_DYES, SILVER, STAIN } from '../../spectra/dyes'
+import { EARLY_DYES, PRINT_DYES, SILVER, STAIN } from '../../spectra/dyes'
 import { nmAt } from '../../spectra/grid'
 import { makeColourPrint } from '../colour-print/film'
 import { ColourPrintSettings } from '../colour-print/settings'
@@ -27,7 +27,8 @@ const AgedSettings = Type.Object(
   {
     generation: choice(GENERATIONS, ['Early: cyan fades soon', 'Later: cyan keeps longer'], 'early', {
       title: 'Generation of stock',
-      description: 'Early stocks were less dense, and in the dark their cyan faded nearly three times as fast.',
+      description:
+        'Early stocks were less dense, their dyes less pure, and in the dark their cyan faded nearly three times as fast.',
       group: 'Dyes',
       first: true,
     }),
@@ -93,20 +94,22 @@ const EARLY_END = COLOUR_PRINT.start + (3.15 - COLOUR_PRINT.dmin) / COLOUR_PRINT
 
 function makeAged(s: Settings) {
   const later = defaultsOf(ColourPrintSettings) as ColourPrintSettings
-  const settings = s.generation === 'early' ? { ...later, printEnd: EARLY_END } : later
+  const early = s.generation === 'early'
+  const settings = early ? { ...later, printEnd: EARLY_END } : later
   // The print was timed when it was new.
-  const { printerLight } = makeColourPrint(settings)
+  const { printerLight } = makeColourPrint(settings, { early })
   const stain = s.stain + stainAfter(keepingOf(s))
   const base = STAIN.map((v, i) => v * stain + SILVER[i]! * s.fog)
-  return makeColourPrint(settings, { left: leftOf(s), base, timedLight: printerLight })
+  return makeColourPrint(settings, { early, left: leftOf(s), base, timedLight: printerLight })
 }
 
 function spectra(s: Settings): View {
   const left = leftOf(s)
+  const dyes = s.generation === 'early' ? EARLY_DYES : PRINT_DYES
   const line = (k: 0 | 1 | 2, style: 'cyan' | 'magenta' | 'yellow') => ({
     label: `${style} ${(100 * left[k]).toFixed(0)} %`,
     style,
-    points: Array.from(PRINT_DYES[k], (v, i) => [nmAt(i), v * left[k]] as const),
+    points: Array.from(dyes[k], (v, i) => [nmAt(i), v * left[k]] as const),
   })
   return {
     view: 'curves',
@@ -117,7 +120,7 @@ function spectra(s: Settings): View {
       line(0, 'cyan'),
       line(1, 'magenta'),
       line(2, 'yellow'),
-      { label: 'new', style: 'faint', points: Array.from(PRINT_DYES[0], (v, i) => [nmAt(i), v] as const) },
+      { label: 'new', style: 'faint', points: Array.from(dyes[0], (v, i) => [nmAt(i), v] as const) },
     ],
   }
 }

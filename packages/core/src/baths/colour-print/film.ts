@@ -24,7 +24,7 @@ import {
   keptSilver,
   silverDensity,
 } from '../../film/silver'
-import { PRINT_DYES, SILVER } from '../../spectra/dyes'
+import { EARLY_DYES, PRINT_DYES, SILVER } from '../../spectra/dyes'
 import type { Spectrum } from '../../spectra/grid'
 import { plainStages } from '../../stages/plain'
 import { curves, evenCurves, keyOf, mix, type PointStage, type Solid } from '../../stages/stage'
@@ -40,6 +40,8 @@ const DUPLICATE: Curve = { gamma: 1, start: 0.1, end: 2.5, toe: 0.08, shoulder: 
 export interface PrintVariant {
   /** How light exposes the layers, instead of the colour negative's records. */
   readonly exposed?: readonly PointStage[]
+  /** Whether the print is on an early stock, with its dyes. */
+  readonly early?: boolean
   /** Share of each dye (cyan, magenta, yellow) that is left, 0..1. */
   readonly left?: Triple
   /** A density over the whole print: stain, fog. */
@@ -108,11 +110,17 @@ function printOf(s: ColourPrintSettings, print: Curve, variant: PrintVariant): [
 const LAYERS = [0, 1, 2] as const
 
 /** Print densities, by their places, to light: dyes, kept silver, lamp and base. */
-function printSolid(s: ColourPrintSettings, print: Curve, { left = [1, 1, 1], base }: PrintVariant): Solid {
-  const scale = neutralScale(PRINT_DYES)
+function printSolid(
+  s: ColourPrintSettings,
+  print: Curve,
+  { early = false, left = [1, 1, 1], base }: PrintVariant,
+): Solid {
+  const dyes = early ? EARLY_DYES : PRINT_DYES
+  const scale = neutralScale(dyes)
+  const over = base && [...base]
   const places = densityPlaces(print.dmin, dmaxOf(print))
   return {
-    key: keyOf('print', s.lamp, s.flare, s.bleachPrint, s.callier, print.dmin, places.box.to, left, base && [...base]),
+    key: keyOf('print', s.lamp, s.flare, s.bleachPrint, s.callier, print.dmin, places.box.to, early, left, over),
     ...places.box,
     amounts: (c, m, y, out) => {
       out[0] = amountAt(scale, 0, c) * left[0]
@@ -121,7 +129,7 @@ function printSolid(s: ColourPrintSettings, print: Curve, { left = [1, 1, 1], ba
       out[3] = s.callier * keptSilver(s.bleachPrint, SILVER_IN_PRINT, silverDensity([c, m, y]) - print.dmin)
     },
     projection: makeProjection({
-      components: [...PRINT_DYES, SILVER],
+      components: [...dyes, SILVER],
       lamp: s.lamp,
       flare: s.flare / 100,
       clear: [...LAYERS.map((k) => amountAt(scale, k, print.dmin)), 0],

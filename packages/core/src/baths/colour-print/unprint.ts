@@ -2,7 +2,7 @@ import { wholeOf } from '../../film/emulsion'
 import { bt709ToLab } from '../../colour/lab'
 import { dot, invert, transform, type Matrix3, type Triple } from '../../colour/matrix'
 import { displayLight } from '../../colour/transfer'
-import { fitGamut } from '../../colour/gamut'
+import { fitGamutOpen } from '../../colour/gamut'
 import { softBlack } from '../../film/plain-levels'
 import { unprint } from '../../film/straight'
 import { held, openHeld } from '../../stages/held'
@@ -15,18 +15,38 @@ import { ColourPrintSettings } from './settings'
 const STEP = 1e-4
 /** Steps of damped least squares; those that reach the colour need fewer. */
 const MOST_STEPS = 60
+/** The longest step, so that none crosses from one way of showing a colour to another. */
+const LONGEST = 0.25
+/**
+ * A colour is found by way of darker ones, from this share of its code values upwards: dyes reach them, and where they stop
+ * reaching there can be two nearest colours, as far apart as islands in a sky would be (a layer that sees nothing lets the
+ * others print lighter). So neighbours take the same way.
+ */
+const RISING = Array.from({ length: 13 }, (_, i) => 0.4 + (0.6 * i) / 12)
 /**
  * What a unit of held light away from the start counts beside a unit of CIELAB: among all that show a colour as well, the
  * nearest is taken, and where dyes hardly reach a colour its neighbours stay neighbours.
  */
 const TETHER = 0.5
 
+/** Light beyond a fence, as it is held, counts by `weight` a unit. */
+interface Fence {
+  readonly side: 'above' | 'below'
+  readonly of: number
+  readonly weight: number
+}
+
 /**
- * How far light may lie above the brightest that the tones alone would give, and below nothing, as it is held, and what a
- * unit beyond that counts. Near the edge of what the dyes can show a little more colour takes ever more light, and a print
- * in one colour of such light would be blown out.
+ * Light should not lie far above the brightest that the tones alone would give nor far below nothing: near the edge of what
+ * the dyes can show a little more colour takes ever more light, and a print in one colour of such light would be blown out.
+ * Above white it should not lie at all, or the highlights of harder prints would break up.
  */
-const BOUNDS = { above: 0.35, below: 0.6, weight: 6 }
+const fencesAround = (start: Triple): readonly Fence[] => [
+  { side: 'above', of: Math.max(...start) + 0.35, weight: 2 },
+  { side: 'above', of: WHITE, weight: 6 },
+  { side: 'below', of: -1, weight: 2 },
+]
+const WHITE = held(unprint(1))
 
 /** Scene light, as it is held, to what the plain print shows, in CIELAB. */
 function plainPrint(): (held: Triple) => Triple {
@@ -34,7 +54,7 @@ function plainPrint(): (held: Triple) => Triple {
   const out = new Float64Array(3)
   return ([a, b, c]) => {
     print(openHeld(a), openHeld(b), openHeld(c), out)
-    fitGamut(out)
+    fitGamutOpen(out)
     return bt709ToLab([softBlack(out[0]!), softBlack(out[1]!), softBlack(out[2]!)])
   }
 }
@@ -63,29 +83,38 @@ function weighed([, a, b]: Triple): Matrix3 {
 export function makeUnprint(): (codes: Triple) => Triple {
   const print = plainPrint()
   return (codes) => {
-    const light = codes.map(displayLight) as unknown as Triple
-    const start = light.map((v) => held(unprint(v))) as unknown as Triple
-    if (codes[0] === codes[1] && codes[1] === codes[2]) return start
-    const wanted = bt709ToLab(light)
-    const eye = weighed(wanted)
-    const seen = (at: Triple): Triple => transform(eye, minus(print(at), wanted))
-    const bounds = [-BOUNDS.below, Math.max(...start) + BOUNDS.above] as const
-    const missOf = (at: Triple): number => square(seen(at)) + strainOf(at, start, bounds).sum
-    let [at, miss, damping] = [start, missOf(start), 1e-3]
-    for (let i = 0; i < MOST_STEPS && miss > 1e-10; i++) {
-      const next = stepFrom(seen, at, strainOf(at, start, bounds), damping)
-      const then = missOf(next)
-      if (then < miss) {
-        const gained = miss - then
-        ;[at, miss, damping] = [next, then, damping / 8]
-        if (gained < 1e-7 * miss) break
-      } else {
-        damping *= 6
-        if (damping > 1e6) break
-      }
-    }
-    return at
+    if (codes[0] === codes[1] && codes[1] === codes[2]) return startOf(codes.map(displayLight) as unknown as Triple)
+    let at: Triple | undefined
+    for (const share of RISING) at = nearestFrom(print, codes.map((v) => displayLight(share * v)) as unknown as Triple, at)
+    return at!
   }
+}
+
+/** The light that the tones alone would give. */
+const startOf = (light: Triple): Triple => light.map((v) => held(unprint(v))) as unknown as Triple
+
+/** @param light display-linear @param from where to begin, the start if left out */
+function nearestFrom(print: (held: Triple) => Triple, light: Triple, from?: Triple): Triple {
+  const start = startOf(light)
+  const wanted = bt709ToLab(light)
+  const eye = weighed(wanted)
+  const seen = (at: Triple): Triple => transform(eye, minus(print(at), wanted))
+  const fences = fencesAround(start)
+  const missOf = (at: Triple): number => square(seen(at)) + strainOf(at, start, fences).sum
+  let [at, miss, damping] = [from ?? start, missOf(from ?? start), 1e-3]
+  for (let i = 0; i < MOST_STEPS && miss > 1e-10; i++) {
+    const next = stepFrom(seen, at, strainOf(at, start, fences), damping)
+    const then = missOf(next)
+    if (then < miss) {
+      const gained = miss - then
+      ;[at, miss, damping] = [next, then, damping / 8]
+      if (gained < 1e-7 * miss) break
+    } else {
+      damping *= 6
+      if (damping > 1e6) break
+    }
+  }
+  return at
 }
 
 /** What it counts to lie away from the start and out of bounds; with slopes and second slopes by each light. */
@@ -95,15 +124,24 @@ interface Strain {
   readonly curvatures: Triple
 }
 
-function strainOf(at: Triple, start: Triple, [low, high]: readonly [number, number]): Strain {
-  const beyond = at.map((v) => Math.max(0, v - high) + Math.min(0, v - low))
+function strainOf(at: Triple, start: Triple, fences: readonly Fence[]): Strain {
   const away = minus(at, start)
-  const [tether, fence] = [TETHER ** 2, BOUNDS.weight ** 2]
-  return {
-    sum: tether * square(away) + fence * beyond.reduce((total, v) => total + v * v, 0),
-    slopes: away.map((v, k) => tether * v + fence * beyond[k]!) as unknown as Triple,
-    curvatures: beyond.map((v) => tether + (v === 0 ? 0 : fence)) as unknown as Triple,
+  const slopes = [0, 0, 0] as [number, number, number]
+  const curvatures = [0, 0, 0] as [number, number, number]
+  let sum = 0
+  for (let k = 0; k < 3; k++) {
+    const pull = (off: number, weight: number) => {
+      sum += (weight * off) ** 2
+      slopes[k]! += weight ** 2 * off
+      curvatures[k]! += weight ** 2
+    }
+    pull(away[k]!, TETHER)
+    for (const { side, of, weight } of fences) {
+      const off = at[k]! - of
+      if (side === 'above' ? off > 0 : off < 0) pull(off, weight)
+    }
   }
+  return { sum, slopes, curvatures }
 }
 
 /** One damped step towards what is not missed any more. @param seen how a colour is missed */
@@ -121,5 +159,6 @@ function stepFrom(seen: (held: Triple) => Triple, at: Triple, strain: Strain, da
   ) as unknown as Matrix3
   const pull = columns.map((a, i) => -dot(a, missed) - strain.slopes[i]!) as unknown as Triple
   const step = transform(invert(normal), pull)
-  return [at[0] + step[0], at[1] + step[1], at[2] + step[2]]
+  const share = Math.min(1, LONGEST / Math.sqrt(square(step)))
+  return [at[0] + share * step[0], at[1] + share * step[1], at[2] + share * step[2]]
 }

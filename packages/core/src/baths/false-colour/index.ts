@@ -80,11 +80,11 @@ const VIOLET: Matrix3 = [
   [0, 0.8, 0.2],
 ]
 
-/** Infrared stock shows infrared (of a grey as much as red) as red, red as green, green as blue; its yellow glass lets a little blue by. */
+/** Infrared stock shows infrared (of a grey as much as red) as red, red as green, green as blue; what little blue its yellow glass lets by, the layer for red sees. */
 const INFRARED: Matrix3 = [
   [1, 0, 0],
-  [1, 0, 0],
-  [0, 0.94, 0.06],
+  [0.94, 0, 0.06],
+  [0, 1, 0],
 ]
 
 function freeOf(s: Settings): Matrix3 {

@@ -5,7 +5,7 @@ import { amountAt, neutralScale } from '../../film/neutral'
 import { densityPlaces } from '../../film/places'
 import { timeToGrey } from '../../film/printing'
 import { makeProjection } from '../../film/projection'
-import { PRINT_DYES, STAIN } from '../../spectra/dyes'
+import { EARLY_DYES, STAIN } from '../../spectra/dyes'
 import { plainStages } from '../../stages/plain'
 import { curves, evenCurves, keyOf, mix, type Axis, type PointStage, type Tone } from '../../stages/stage'
 import type { InstantSettings } from './settings'
@@ -91,7 +91,7 @@ const exposedBy = (light: number): Tone => ({
 /** Dye densities to light off the paper. */
 function viewStages(s: InstantSettings, highest: number): PointStage[] {
   const places = densityPlaces(0, highest)
-  const scale = neutralScale(PRINT_DYES)
+  const scale = neutralScale(EARLY_DYES)
   const solid = {
     key: keyOf('instant', s.surfaceFlare, s.warmBase, places.box.to),
     ...places.box,
@@ -101,7 +101,7 @@ function viewStages(s: InstantSettings, highest: number): PointStage[] {
       out[2] = amountAt(scale, 2, y)
     },
     projection: makeProjection({
-      components: [...PRINT_DYES],
+      components: [...EARLY_DYES],
       lamp: 'd65',
       flare: 0.0015 + s.surfaceFlare / 100,
       clear: ([0, 1, 2] as const).map((k) => amountAt(scale, k, 0)),
