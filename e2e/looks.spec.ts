@@ -26,14 +26,22 @@ test('a look is made as a file, measured on the frame, and saved; baths it canno
   await expect(dialog.getByRole('definition')).toHaveText([/mean \d\.\d\d, 99th/, /mean \d\.\d\d, 99th/], {
     timeout: 30_000,
   })
-  const download = page.waitForEvent('download')
-  await dialog.getByRole('button', { name: 'Save .cube' }).click()
-  const path = info.outputPath('look.cube')
-  await (await download).saveAs(path)
-  const text = readFileSync(path, 'utf8')
+  const savedBy = async (button: string): Promise<string> => {
+    const download = page.waitForEvent('download')
+    await dialog.getByRole('button', { name: button }).click()
+    const path = info.outputPath('look.cube')
+    await (await download).saveAs(path)
+    return readFileSync(path, 'utf8')
+  }
+  const text = await savedBy('Save .cube')
   expect(text).toMatch(/# On a frame: mean/)
   expect(text).toMatch(/# Not in this file: the bath 'Vignette'/)
   expect(text.match(/^[\d.-]+ [\d.-]+ [\d.-]+$/gm)).toHaveLength(33 ** 3)
+
+  await dialog.getByRole('checkbox', { name: /with a shaper/ }).click()
+  await dialog.getByRole('button', { name: 'Make and measure' }).click()
+  expect(await savedBy('Save its shaper')).toMatch(/^LUT_1D_SIZE 4096$/m)
+  expect(await savedBy('Save .cube')).toMatch(/# Its input goes through its shaper first/)
 })
 
 test('the process sheet of a shot stands on paper, with vectors and text', async ({ page }) => {

@@ -11,6 +11,7 @@ import {
   readDecision,
   seededRandom,
   withoutNotHeld,
+  type LookError,
   type LookOptions,
   type Recipe,
   type Triple,
@@ -86,6 +87,51 @@ describe('a .cube of curves', () => {
   })
   it('is refused where they do', () => {
     expect(() => makeLook(shipped('plain'), options)).toThrow(/mixes channels; write a table of colours \(3D\)/)
+  })
+})
+
+describe('a shaper', () => {
+  const shaped = (options: Partial<LookOptions>) =>
+    makeLook(shipped('sepia'), { format: 'cube', shaper: true, ...options })
+  const rowsOf = (text: string) =>
+    text.split('\n').flatMap((row) => (/^[\d.-]+ [\d.-]+ [\d.-]+$/.test(row) ? [row.split(' ').map(Number)] : []))
+  it('is a .cube of one rising curve from black to white, steepest at its ends; the table says that it comes first', () => {
+    const { text, shaper } = shaped({ size: 5 })
+    expect(text).toMatch(/# Its input goes through its shaper first/)
+    expect(shaper).toContain('LUT_1D_SIZE 4096')
+    const curve = rowsOf(shaper!).map(([r]) => r!)
+    expect([curve[0], curve[4095]]).toEqual([0, 1])
+    const slopes = [0, 2000, 4094].map((i) => curve[i + 1]! - curve[i]!) as Triple
+    expect(Math.min(...curve.slice(1).map((v, i) => v - curve[i]!))).toBeGreaterThan(0)
+    expect(slopes[0]).toBeGreaterThan(2 * slopes[1])
+    expect(slopes[2]).toBeGreaterThan(4 * slopes[1])
+  })
+  it('leads to the nodes of the table: read by hand, grey by grey', () => {
+    const { text, shaper } = shaped({})
+    const [curve, nodes] = [rowsOf(shaper!), rowsOf(text)]
+    const out = new Float64Array(3)
+    for (const i of [0, 4, 8, 16, 24, 30, 32]) {
+      // The first code value whose place is that of the node.
+      const code = curve.findIndex(([r]) => r! >= i / 32) / 4095
+      plainLine(shipped('sepia'), undefined, 'display')(code, code, code, out)
+      // Nodes are fitted, so they lie a little off the line.
+      nodes[i * (1 + 33 + 33 ** 2)]!.forEach((v, k) => expect(v, `node ${i}`).toBeCloseTo(out[k]!, 2))
+    }
+  })
+  it('brings the table nearer', () => {
+    const [near, far] = [shaped({}), shaped({ shaper: false })].map(({ errors }) => errors!.wide) as [
+      LookError,
+      LookError,
+    ]
+    expect(near.mean).toBeLessThan(0.9 * far.mean)
+    expect(near.most).toBeLessThan(0.6 * far.most)
+  })
+  it.each<[Partial<LookOptions>, RegExp]>([
+    [{ format: 'clf' }, /belongs to a .cube table/],
+    [{ curves: true }, /belongs to a .cube table/],
+    [{ takes: 'acescct' }, /'acescct' is spread evenly already/],
+  ])('is refused where there is nothing to spread', (options, why) => {
+    expect(() => shaped(options)).toThrow(why)
   })
 })
 

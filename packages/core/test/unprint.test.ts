@@ -71,6 +71,26 @@ describe('unprinting', () => {
     }
   })
 
+  it('goes one way for neighbours that no dyes reach, though there are two', () => {
+    const solve = makeUnprint()
+    const reds = (green: number, blue: number) =>
+      Array.from({ length: 30 }, (_, i) => solve([(197 + 2 * i) / 255, green / 255, blue / 255]))
+    for (const row of [reds(103, 3), reds(9, 10)])
+      for (const [i, light] of row.slice(1).entries())
+        expect(Math.hypot(...light.map((v, k) => v - row[i]![k]!)), `step ${i}`).toBeLessThan(0.5)
+  })
+
+  it('puts no light far above white, or the highlights of harder prints break up', () => {
+    const white = openHeld(Math.max(...placesOf(33)))
+    const table = plainStages(UNPRINTED)
+    for (const edge of [
+      [0.86, 1, 1],
+      [1, 0.86, 1],
+      [0.9, 0.94, 1],
+    ] as const)
+      for (const light of through(table, edge)) expect(light).toBeLessThan(1.15 * white)
+  })
+
   it('lets the plain print hand footage back: charted colours, and natural ones', () => {
     const charted = PATCHES.map((p) => codesOf(p.light.map(straightView) as unknown as Triple))
     expect(mean(charted.map(missed))).toBeLessThan(0.8)

@@ -231,11 +231,20 @@ describe('fogbath lut', () => {
     expect((await run('lut', '--recipe', 'one.json', '-o', 'one.cdl')).code).toBe(0)
     expect(readFileSync(join(folder, 'one.cdl'), 'utf8')).toMatch(/<Slope>1\.1 1 1<\/Slope>/)
   })
+  it('writes a shaper beside a .cube, and over neither of them', async () => {
+    const lut = ['lut', '--recipe', 'sepia', '--size', '9', '--shaper', '-o', 'near.cube']
+    expect((await run(...lut)).out).toMatch(/near-shaper\.cube: written, to be applied first/)
+    expect(readFileSync(join(folder, 'near-shaper.cube'), 'utf8')).toMatch(/^LUT_1D_SIZE 4096$/m)
+    rmSync(join(folder, 'near.cube'))
+    expect((await run(...lut)).err).toMatch(/near-shaper\.cube exists already; add --force/)
+    expect(existsSync(join(folder, 'near.cube'))).toBe(false)
+  })
   it.each([
     [['-o', 'x.lut'], /'x\.lut' ends in no format of a look; use \.clf, \.cube, \.cc, \.cdl/],
     [['-o', 'x.cdl'], /the bath 'Colour print' does more than that/],
     [['--takes', 'linear', '-o', 'x.cube'], /take 'acescct', or write a \.clf/],
     [['--curves', '-o', 'x.cube'], /mixes channels/],
+    [['--shaper', '-o', 'x.clf'], /belongs to a \.cube table/],
   ])('refuses %j in one sentence and writes nothing', async (args, why) => {
     const { code, err } = await run('lut', '--recipe', 'plain', ...args)
     expect(code).toBe(1)

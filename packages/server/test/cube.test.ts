@@ -19,8 +19,8 @@ function frame(clip: string, ...filters: string[]): Uint16Array {
   return new Uint16Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length))
 }
 
-/** The .cube of a recipe, read by ffmpeg's lut3d, against the process: code values of 8 bits, 99th percentile. */
-function apart(id: string, clip: string): number {
+/** The .cube of a recipe, read by ffmpeg, against the process: code values of 8 bits, 99th percentile. */
+function apart(id: string, clip: string, shaped: boolean): number {
   const shipped = SHIPPED_RECIPES.find((r) => r.id === id)!
   // A .cube holds no grain.
   const baths = shipped.baths.map((b) => ({
@@ -28,10 +28,13 @@ function apart(id: string, clip: string): number {
     settings: { ...b.settings, ...('grain' in b.settings && { grain: 0 }) },
   }))
   const recipe = { ...shipped, baths }
-  const cube = join(folder, `${id}.cube`)
-  writeFileSync(cube, makeLook(recipe, { format: 'cube' }).text)
+  const [cube, first] = [join(folder, `${id}.cube`), join(folder, `${id}-shaper.cube`)]
+  const { text, shaper } = makeLook(recipe, { format: 'cube', shaper: shaped })
+  writeFileSync(cube, text)
+  if (shaper) writeFileSync(first, shaper)
+  const filters = [...(shaper ? [`lut1d=file=${first}`] : []), `lut3d=file=${cube}:interp=tetrahedral`]
   const back = 'zscale=matrixin=gbr:matrix=gbr:rangein=full:range=full:dither=none,format=gbrp16le'
-  const looked = frame(clip, 'format=gbrpf32le', `lut3d=file=${cube}:interp=tetrahedral`, 'format=gbrpf32le', back)
+  const looked = frame(clip, 'format=gbrpf32le', ...filters, 'format=gbrpf32le', back)
   const { pixels } = new Treatment({ recipe, from: 'bt1886', format: 'u16' }).run(frame(clip), WIDTH, HEIGHT, 0)
   const differences = Array.from(looked, (v, i) =>
     Math.abs((255 * v) / 65535 - 255 * pixels[4 * Math.floor(i / 3) + (i % 3)]!),
@@ -45,7 +48,6 @@ it.each([
   ['sepia', 'keeper-and-apprentice'],
   ['bleach-bypass', 'dawn-fog'],
   ['bleach-bypass', 'keeper-and-apprentice'],
-  ['bleach-bypass', 'regatta-bunting'],
   ['three-strip', 'keeper-and-apprentice'],
   ['three-strip', 'regatta-bunting'],
   ['faded', 'keeper-and-apprentice'],
@@ -55,5 +57,13 @@ it.each([
   ['infrared', 'keeper-and-apprentice'],
   ['infrared', 'regatta-bunting'],
 ])('a .cube of %s is within a code of the process on %s', (id, clip) => {
-  expect(apart(id, clip)).toBeLessThan(1)
+  expect(apart(id, clip, false)).toBeLessThan(1)
 })
+
+// Saturated cloth in the sun: the hardest of the demo's pictures.
+it.each(['bleach-bypass', 'sepia', 'selenium', 'litho-warm', 'day-for-night', 'three-strip', 'violet-stock'])(
+  'behind its shaper a .cube of %s is within a code of the process on flags too',
+  (id) => {
+    expect(apart(id, 'regatta-bunting', true)).toBeLessThan(1)
+  },
+)

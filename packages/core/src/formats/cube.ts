@@ -1,4 +1,4 @@
-import { placesOf, type Grid, type Part } from '../look/parts'
+import { placesOf, type CurvesPart, type Grid } from '../look/parts'
 
 /**
  * The open .cube form that many programs read: LUT_3D_SIZE with red running fastest, or LUT_1D_SIZE; numbers over the
@@ -22,11 +22,7 @@ export function cubeOfGrid({ side, values }: Grid, name: string, about: readonly
 }
 
 /** One curve a channel. */
-export function cubeOfCurves(
-  { domain, f: [r, g, b] }: Extract<Part, { part: 'curves' }>,
-  name: string,
-  about: readonly string[],
-): string {
+export function cubeOfCurves({ domain, f: [r, g, b] }: CurvesPart, name: string, about: readonly string[]): string {
   const places = Array.from(placesOf(domain))
   return (
     [...head(name, about, `LUT_1D_SIZE ${places.length}`), ...places.map((v) => row(r(v), g(v), b(v)))].join('\n') +

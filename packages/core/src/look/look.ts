@@ -15,7 +15,8 @@ import { decisionText } from './decision'
 import { lookError, tellError, wideColours, type LookError } from './error'
 import { notHeld, tellNotHeld, withoutNotHeld, type NotHeld } from './holds'
 import { partsOf } from './make'
-import { curvesAlone, readParts, type Domain, type Part } from './parts'
+import { CURVE, curvesAlone, readParts, type CurvesPart, type Domain, type Part } from './parts'
+import { shaped, unshaped } from './shaper'
 
 /** What a look can be written as. */
 export const LOOK_FORMATS = {
@@ -35,6 +36,8 @@ export interface LookOptions {
   readonly size?: number
   /** A .cube of one curve a channel, for a line that mixes no channels. */
   readonly curves?: boolean
+  /** Of a .cube that takes display code values: a second .cube of one curve, to be applied first, which spreads their ends. */
+  readonly shaper?: boolean
   /** Baths that no such file can hold are left out, instead of being an error. */
   readonly leaveOut?: boolean
   /** Colours of a picture, numbers of `takes`, to measure the file on as well. */
@@ -43,6 +46,8 @@ export interface LookOptions {
 
 export interface LookFile {
   readonly text: string
+  /** The file to be applied first, if one was asked for. */
+  readonly shaper: string | null
   /** On colours all over the encoding, and on the picture; null where nothing is measured. */
   readonly errors: { readonly wide: LookError; readonly frame: LookError | null } | null
   readonly missing: readonly NotHeld[]
@@ -50,6 +55,8 @@ export interface LookFile {
 
 /** Writes the look of a line as a file. Throws where the format cannot hold it, naming what and why. */
 export function makeLook(recipe: Recipe, options: LookOptions): LookFile {
+  if (options.shaper && (options.format !== 'cube' || options.curves))
+    throw new FogBathError('format', 'shaper', 'A shaper belongs to a .cube table of colours (3D); leave it out.')
   const missing = notHeld(recipe)
   const whole = missing.filter((m) => m.whole)
   if (whole.length > 0 && !options.leaveOut)
@@ -60,7 +67,7 @@ export function makeLook(recipe: Recipe, options: LookOptions): LookFile {
     )
   const held = withoutNotHeld(recipe)
   if (options.format === 'cc' || options.format === 'cdl')
-    return { text: decisionText(held, options.format), errors: null, missing }
+    return { text: decisionText(held, options.format), shaper: null, errors: null, missing }
   const takes = encodingById(options.takes ?? 'bt1886')
   const gives = encodingById(options.gives ?? 'bt1886')
   const made = makeParts(held, takes, gives, options)
@@ -77,11 +84,14 @@ export function makeLook(recipe: Recipe, options: LookOptions): LookFile {
     ...(errors.frame ? [`On a frame: ${tellError(errors.frame)}.`] : []),
     ...missing.map((m) => `Not in this file: ${tellNotHeld(m)}.`),
   ]
-  return { text: made.write(about, recipe, takes, gives), errors, missing }
+  const shaper = made.shaper ? cubeOfCurves(made.shaper, `${recipe.name}, shaper`, shaperAbout(recipe, takes)) : null
+  return { text: made.write(about, recipe, takes, gives), shaper, errors, missing }
 }
 
 interface Made {
   readonly parts: readonly Part[]
+  /** What has a file of its own, to be applied first. */
+  readonly shaper?: CurvesPart
   readonly line: ReturnType<typeof plainChain>
   readonly write: (about: readonly string[], recipe: Recipe, takes: Encoding, gives: Encoding) => string
 }
@@ -89,6 +99,13 @@ interface Made {
 /** Of a .cube whose nodes lie beyond black and white, see formats/cube-fit.ts. */
 const BEYOND =
   'Numbers below 0 and above 1 are meant so: between nodes they lead to black and white, where screens cut off.'
+
+const SHAPED = 'Its input goes through its shaper first, the .cube of one curve that was made with it.'
+
+const shaperAbout = (recipe: Recipe, takes: Encoding): string[] => [
+  `Fog Bath, shaper of recipe ${recipe.id}`,
+  `Takes ${takes.label}; gives places in the table that was made with it, which comes next.`,
+]
 
 function makeParts(recipe: Recipe, takes: Encoding, gives: Encoding, options: LookOptions): Made {
   const plan = compileLine(recipe, { refers: takes.refers, shown: recodeStages(gives), colours: true })
@@ -111,10 +128,22 @@ function makeParts(recipe: Recipe, takes: Encoding, gives: Encoding, options: Lo
     const parts = [curvesAlone(line)]
     return { parts, line, write: (about, { name }) => cubeOfCurves(parts[0]!, name, about) }
   }
-  const grid = cubeGrid(plan, takes, gives, options.size ?? 33)
+  const shaper = options.shaper ? shaperFor(takes) : undefined
+  const grid = cubeGrid(plan, takes, gives, options.size ?? 33, shaper ? unshaped : (place) => place)
   const beyond = grid.values.some((v) => v < 0 || v > 1) ? [BEYOND] : []
-  const write: Made['write'] = (about, { name }) => cubeOfGrid(grid, name, [...about, ...beyond])
-  return { parts: [{ part: 'grid', grid }], line, write }
+  const write: Made['write'] = (about, { name }) =>
+    cubeOfGrid(grid, name, [...about, ...(shaper ? [SHAPED] : []), ...beyond])
+  const table = { part: 'grid', grid } as const
+  return shaper ? { parts: [shaper, table], shaper, line, write } : { parts: [table], line, write }
+}
+
+function shaperFor(takes: Encoding): CurvesPart {
+  if (takes.refers === 'display') return { part: 'curves', domain: CURVE, f: [shaped, shaped, shaped] }
+  throw new FogBathError(
+    'format',
+    'shaper',
+    `A shaper spreads the ends of display code values, and '${takes.id}' is spread evenly already; leave it out.`,
+  )
 }
 
 /** Code values of log encodings reach below 0 and above 1. */

@@ -16,6 +16,7 @@ export type Part =
   | { readonly part: 'curves'; readonly domain: Domain; readonly f: readonly [Curve, Curve, Curve] }
   | { readonly part: 'grid'; readonly grid: Grid }
 export type Curve = (v: number) => number
+export type CurvesPart = Extract<Part, { part: 'curves' }>
 
 /** Nodes a side where a grid has to follow edges: the gamut's, or those of whole baths. */
 export const FINE = 65
@@ -97,13 +98,13 @@ function readCurve(domain: Domain, f: Curve): Curve {
   }
 }
 
-/** Entries of a file of curves alone. */
-const ENTRIES = 4096
+/** The 4096 entries of a file of curves alone. */
+export const CURVE: Domain = { from: 0, to: 1, steps: 4095 }
 /** How far a channel may follow the others before it counts as mixed: a sixteenth of an 8-bit code. */
 const APART = 1 / 4096
 
 /** A function as one curve a channel over 0..1. Throws where its channels mix. */
-export function curvesAlone(whole: PointFunction): Extract<Part, { part: 'curves' }> {
+export function curvesAlone(whole: PointFunction): CurvesPart {
   const out = new Float64Array(3)
   const channel =
     (k: 0 | 1 | 2): Curve =>
@@ -124,5 +125,5 @@ export function curvesAlone(whole: PointFunction): Extract<Part, { part: 'curves
         'A file of curves holds each channel alone, and this line mixes channels; write a table of colours (3D), or a .clf.',
       )
   }
-  return { part: 'curves', domain: { from: 0, to: 1, steps: ENTRIES - 1 }, f }
+  return { part: 'curves', domain: CURVE, f }
 }

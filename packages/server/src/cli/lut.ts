@@ -10,6 +10,7 @@ export interface LutOptions {
   readonly gives: string
   readonly size: number
   readonly curves?: boolean
+  readonly shaper?: boolean
   readonly leaveOut?: boolean
   readonly force?: boolean
 }
@@ -27,14 +28,23 @@ export async function writeLut(
         .map((f) => `.${f}`)
         .join(', ')}.`,
     )
-  const { text, errors, missing } = makeLook(recipe, { format, ...options })
-  await checkOutputs([output], inputs, force)
-  await writeFile(output, text)
+  const { text, shaper, errors, missing } = makeLook(recipe, { format, ...options })
+  const files = new Map([[output, text]])
+  if (shaper) files.set(shaperPath(output), shaper)
+  await checkOutputs([...files.keys()], inputs, force)
+  for (const [path, words] of files) await writeFile(path, words)
   return [
     `${output}: written`,
+    ...(shaper ? [`${shaperPath(output)}: written, to be applied first`] : []),
     ...(errors ? [`from the process, CIEDE2000 on wide colours: ${tellError(errors.wide)}`] : []),
     ...missing.map((m) => `not in this file: ${tellNotHeld(m)}`),
   ]
+}
+
+/** Beside a file, its shaper's. */
+function shaperPath(output: string): string {
+  const ending = extname(output)
+  return `${output.slice(0, -ending.length)}-shaper${ending}`
 }
 
 const isFormat = (text: string): text is LookFormat => text in LOOK_FORMATS

@@ -78,6 +78,7 @@ function makeProgram(signal: AbortSignal): Command {
     .option('--gives <id>', 'encoding of what it gives', 'bt1886')
     .option('--size <n>', 'nodes a side of a .cube, 2 to 129', wholeNumber, 33)
     .option('--curves', 'a .cube of one curve a channel, for a line that mixes none')
+    .option('--shaper', 'beside a .cube, a second one that is applied first: nearer, with as few nodes')
     .option('--leave-out', 'leave out baths that such a file cannot hold, naming them')
     .option('--force', 'write over a file that exists')
     .action(async ({ recipe, ...rest }: LutOptions & { recipe: string }) => {

@@ -31,6 +31,7 @@ const takes = ref('bt1886')
 const gives = ref('bt1886')
 const size = ref(33)
 const curves = ref(false)
+const shaper = ref(false)
 const leaveOut = ref(false)
 const made = shallowRef<LookFile | null>(null)
 const problem = ref('')
@@ -40,6 +41,8 @@ const formats = Object.entries(LOOK_FORMATS).map(([id, about]) => ({ id: id as L
 const encodings = ENCODINGS.map((e) => ({ value: e.id, label: e.label }))
 const sizes = [17, 25, 33, 49, 65].map((n) => ({ value: n, label: `${n} nodes a side` }))
 const isTable = computed(() => format.value === 'clf' || format.value === 'cube')
+/** Whether there are display code values whose ends a shaper could spread. */
+const canShape = computed(() => !curves.value && encodingById(takes.value).refers === 'display')
 const missing = computed(() => notHeld(props.recipe))
 const whole = computed(() => missing.value.filter((m) => m.whole))
 
@@ -59,7 +62,7 @@ watch(show, (now) => {
   takes.value = props.on?.encoding ?? 'bt1886'
   gives.value = encodingById(takes.value).refers === 'display' ? takes.value : 'bt1886'
 })
-watch([show, format, takes, gives, size, curves, leaveOut, () => props.recipe], () => {
+watch([show, format, takes, gives, size, curves, shaper, leaveOut, () => props.recipe], () => {
   stop()
   made.value = null
   problem.value = ''
@@ -71,8 +74,13 @@ async function make(): Promise<void> {
   problem.value = ''
   const mine = ++run
   engines = startEngines(1)
+  const cube = format.value === 'cube'
   const options = { format: format.value, takes: takes.value, gives: gives.value, size: size.value }
-  const rest = { curves: curves.value && format.value === 'cube', leaveOut: leaveOut.value }
+  const rest = {
+    curves: cube && curves.value,
+    shaper: cube && shaper.value && canShape.value,
+    leaveOut: leaveOut.value,
+  }
   const plain = JSON.parse(JSON.stringify([props.recipe, props.on?.frame ?? null])) as [Recipe, Wanted | null]
   try {
     const file = await engines.picture.look(plain[0], { ...options, ...rest }, plain[1])
@@ -84,7 +92,8 @@ async function make(): Promise<void> {
   }
 }
 
-const save = (): void => saveFile(made.value!.text, 'text/plain', `${fileName(props.recipe.name)}.${format.value}`)
+const save = (text: string, suffix = ''): void =>
+  saveFile(text, 'text/plain', `${fileName(props.recipe.name)}${suffix}.${format.value}`)
 </script>
 
 <template>
@@ -105,6 +114,9 @@ const save = (): void => saveFile(made.value!.text, 'text/plain', `${fileName(pr
       <template v-if="format === 'cube'">
         <label>Size<NSelect v-model:value="size" :disabled="curves" :options="sizes" aria-label="Size" /></label>
         <NCheckbox v-model:checked="curves">one curve a channel (1D)</NCheckbox>
+        <NCheckbox v-model:checked="shaper" :disabled="!canShape" class="wide"
+          >with a shaper: a second file, applied first, that brings the table nearer</NCheckbox
+        >
       </template>
     </div>
     <section v-if="missing.length" aria-label="What a file cannot hold">
@@ -137,7 +149,10 @@ const save = (): void => saveFile(made.value!.text, 'text/plain', `${fileName(pr
         >Make and measure</NButton
       >
       <NButton v-if="busy" @click="stop">Stop</NButton>
-      <NButton :type="made ? 'primary' : 'default'" :disabled="!made" @click="save">Save .{{ format }}</NButton>
+      <NButton :type="made ? 'primary' : 'default'" :disabled="!made" @click="save(made!.text)"
+        >Save .{{ format }}</NButton
+      >
+      <NButton v-if="made?.shaper" type="primary" @click="save(made.shaper, '-shaper')">Save its shaper</NButton>
     </div>
   </SheetDialog>
 </template>
@@ -149,6 +164,9 @@ const save = (): void => saveFile(made.value!.text, 'text/plain', `${fileName(pr
   gap: 10px;
   grid-template-columns: 1fr 1fr;
   margin: 12px 0;
+}
+.wide {
+  grid-column: 1 / -1;
 }
 label {
   display: grid;

@@ -85,7 +85,8 @@ export function makeUnprint(): (codes: Triple) => Triple {
   return (codes) => {
     if (codes[0] === codes[1] && codes[1] === codes[2]) return startOf(codes.map(displayLight) as unknown as Triple)
     let at: Triple | undefined
-    for (const share of RISING) at = nearestFrom(print, codes.map((v) => displayLight(share * v)) as unknown as Triple, at)
+    for (const share of RISING)
+      at = nearestFrom(print, codes.map((v) => displayLight(share * v)) as unknown as Triple, at)
     return at!
   }
 }
