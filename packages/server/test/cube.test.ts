@@ -48,6 +48,7 @@ it.each([
   ['sepia', 'keeper-and-apprentice'],
   ['bleach-bypass', 'dawn-fog'],
   ['bleach-bypass', 'keeper-and-apprentice'],
+  ['bleach-bypass', 'regatta-bunting'],
   ['three-strip', 'keeper-and-apprentice'],
   ['three-strip', 'regatta-bunting'],
   ['faded', 'keeper-and-apprentice'],
@@ -61,7 +62,7 @@ it.each([
 })
 
 // Saturated cloth in the sun: the hardest of the demo's pictures.
-it.each(['bleach-bypass', 'sepia', 'selenium', 'litho-warm', 'day-for-night', 'three-strip', 'violet-stock'])(
+it.each(['bleach-bypass', 'sepia', 'litho-warm', 'tint-amber', 'bypass-added', 'night-by-hand', 'three-strip'])(
   'behind its shaper a .cube of %s is within a code of the process on flags too',
   (id) => {
     expect(apart(id, 'regatta-bunting', true)).toBeLessThan(1)

@@ -44,7 +44,7 @@ interface Fence {
 const fencesAround = (start: Triple): readonly Fence[] => [
   { side: 'above', of: Math.max(...start) + 0.35, weight: 2 },
   { side: 'above', of: WHITE, weight: 6 },
-  { side: 'below', of: -1, weight: 2 },
+  { side: 'below', of: -0.5, weight: 4 },
 ]
 const WHITE = held(unprint(1))
 
