@@ -101,7 +101,7 @@ describe('a shaper', () => {
     expect(shaper).toContain('LUT_1D_SIZE 4096')
     const curve = rowsOf(shaper!).map(([r]) => r!)
     expect([curve[0], curve[4095]]).toEqual([0, 1])
-    const slopes = [0, 2000, 4094].map((i) => curve[i + 1]! - curve[i]!) as Triple
+    const slopes = [0, 2000, 4094].map((i) => curve[i + 1]! - curve[i]!) as [number, number, number]
     expect(Math.min(...curve.slice(1).map((v, i) => v - curve[i]!))).toBeGreaterThan(0)
     expect(slopes[0]).toBeGreaterThan(2 * slopes[1])
     expect(slopes[2]).toBeGreaterThan(4 * slopes[1])
