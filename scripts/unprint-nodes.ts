@@ -1,5 +1,5 @@
 // npm run unprint: works out the table of unprinting (packages/core/src/film/unprint-nodes.ts) anew. Needed when the plain
-// process changes: its curves, dyes, records or ends. Takes a minute.
+// process changes: its curves, dyes, records or ends. Takes three minutes.
 import { writeFileSync } from 'node:fs'
 import { makeUnprint } from '../packages/core/src/baths/colour-print/unprint'
 import type { Triple } from '../packages/core/src/colour/matrix'

@@ -17,6 +17,7 @@ import {
   chroma,
   encodingById,
   fitGamut,
+  fitGamutOpen,
   hue,
   invert,
   multiply,
@@ -191,6 +192,23 @@ describe('gamut fitting', () => {
     for (const k of [0, 1, 2]) expect((edge[k]! - y) / ([0, 0, 0.02][k]! - y)).toBeCloseTo((13 / 9) ** (-1 / 8), 4)
     const far = fit(-y, -y, y + 2 * (0.02 - y))
     ;[0, 0, 0.02].forEach((v, k) => expect(far[k]).toBeCloseTo(v, 5))
+  })
+  it('left open is the same within the gamut, and outside goes on by half of what comes in, with no bend between', () => {
+    // Blues of one luminance, so many times as far from neutral as the edge is.
+    const y = 0.0722 * 0.02
+    const blue = (distance: number) => [y - distance * y, y - distance * y, y + distance * (0.02 - y)] as const
+    const opened = (distance: number): number => {
+      const rgb = Float64Array.from(blue(distance))
+      fitGamutOpen(rgb)
+      return (rgb[2]! - y) / (0.02 - y)
+    }
+    for (const distance of [0.3, 0.8, 0.95, 1.02])
+      expect(opened(distance)).toBeCloseTo((fit(...blue(distance))[2]! - y) / (0.02 - y), 9)
+    for (const distance of [1.03, 1.2, 2, 5]) expect(opened(distance + 0.1) - opened(distance)).toBeCloseTo(0.05, 4)
+    for (let distance = 0.9; distance < 1.1; distance += 0.005) {
+      const [a, b, c] = [opened(distance), opened(distance + 0.005), opened(distance + 0.01)]
+      expect(Math.abs(c - 2 * b + a)).toBeLessThan(1e-4)
+    }
   })
   it('ends inside 0..1 and keeps luminance for any light', () => {
     const light = fc.double({ min: -3, max: 4, noNaN: true })
