@@ -29,7 +29,7 @@ export const PROCESS_RECIPES: readonly Recipe[] = [
     'bleach-bypass',
     'Bleach bypass',
     'All silver kept in the print and some in the negative: hard, deep and pale in colour.',
-    one('colour-print', { bleachPrint: 0, bleachNegative: 70, interImage: 75, grain: 4, grainColour: 20 }),
+    one('colour-print', { bleachPrint: 0, bleachNegative: 70, interImage: 70, grain: 4, grainColour: 20 }),
   ),
   recipe(
     'bleach-bypass-half',
