@@ -77,6 +77,8 @@ const VIEWS = {
     await open(page, 'Keeper and apprentice')
     await page.getByRole('button', { name: 'Render', exact: true }).click()
     await page.getByText('The look as a file').click()
+    await page.getByText('One table of colours').click()
+    await page.getByText('with a shaper').click()
     await page.getByRole('button', { name: 'Make and measure' }).click()
     await page.getByText('on this frame').waitFor({ timeout: 60_000 })
     await page.mouse.move(5, 700)

@@ -98,6 +98,7 @@ describe('a shaper', () => {
   it('is a .cube of one rising curve from black to white, steepest at its ends; the table says that it comes first', () => {
     const { text, shaper } = shaped({ size: 5 })
     expect(text).toMatch(/# Its input goes through its shaper first/)
+    expect(text).toContain('TITLE "Sepia, behind its shaper"')
     expect(shaper).toContain('LUT_1D_SIZE 4096')
     const curve = rowsOf(shaper!).map(([r]) => r!)
     expect([curve[0], curve[4095]]).toEqual([0, 1])

@@ -15,8 +15,8 @@ import { decisionText } from './decision'
 import { lookError, tellError, wideColours, type LookError } from './error'
 import { notHeld, tellNotHeld, withoutNotHeld, type NotHeld } from './holds'
 import { partsOf } from './make'
-import { CURVE, curvesAlone, readParts, type CurvesPart, type Domain, type Part } from './parts'
-import { shaped, unshaped } from './shaper'
+import { curvesAlone, readParts, type CurvesPart, type Domain, type Part } from './parts'
+import { BEHIND_SHAPER, aboutShaper, shaperFor, unshaped } from './shaper'
 
 /** What a look can be written as. */
 export const LOOK_FORMATS = {
@@ -84,14 +84,14 @@ export function makeLook(recipe: Recipe, options: LookOptions): LookFile {
     ...(errors.frame ? [`On a frame: ${tellError(errors.frame)}.`] : []),
     ...missing.map((m) => `Not in this file: ${tellNotHeld(m)}.`),
   ]
-  const shaper = made.shaper ? cubeOfCurves(made.shaper, `${recipe.name}, shaper`, shaperAbout(recipe, takes)) : null
+  const shaper = made.shaper ? cubeOfCurves(made.shaper, `${recipe.name}, shaper`, aboutShaper(recipe.id, takes)) : null
   return { text: made.write(about, recipe, takes, gives), shaper, errors, missing }
 }
 
 interface Made {
   readonly parts: readonly Part[]
   /** What has a file of its own, to be applied first. */
-  readonly shaper?: CurvesPart
+  readonly shaper?: CurvesPart | undefined
   readonly line: ReturnType<typeof plainChain>
   readonly write: (about: readonly string[], recipe: Recipe, takes: Encoding, gives: Encoding) => string
 }
@@ -99,13 +99,6 @@ interface Made {
 /** Of a .cube whose nodes lie beyond black and white, see formats/cube-fit.ts. */
 const BEYOND =
   'Numbers below 0 and above 1 are meant so: between nodes they lead to black and white, where screens cut off.'
-
-const SHAPED = 'Its input goes through its shaper first, the .cube of one curve that was made with it.'
-
-const shaperAbout = (recipe: Recipe, takes: Encoding): string[] => [
-  `Fog Bath, shaper of recipe ${recipe.id}`,
-  `Takes ${takes.label}; gives places in the table that was made with it, which comes next.`,
-]
 
 function makeParts(recipe: Recipe, takes: Encoding, gives: Encoding, options: LookOptions): Made {
   const plan = compileLine(recipe, { refers: takes.refers, shown: recodeStages(gives), colours: true })
@@ -131,19 +124,14 @@ function makeParts(recipe: Recipe, takes: Encoding, gives: Encoding, options: Lo
   const shaper = options.shaper ? shaperFor(takes) : undefined
   const grid = cubeGrid(plan, takes, gives, options.size ?? 33, shaper ? unshaped : (place) => place)
   const beyond = grid.values.some((v) => v < 0 || v > 1) ? [BEYOND] : []
+  // A table that is nothing by itself says so where programs show its name.
   const write: Made['write'] = (about, { name }) =>
-    cubeOfGrid(grid, name, [...about, ...(shaper ? [SHAPED] : []), ...beyond])
-  const table = { part: 'grid', grid } as const
-  return shaper ? { parts: [shaper, table], shaper, line, write } : { parts: [table], line, write }
-}
-
-function shaperFor(takes: Encoding): CurvesPart {
-  if (takes.refers === 'display') return { part: 'curves', domain: CURVE, f: [shaped, shaped, shaped] }
-  throw new FogBathError(
-    'format',
-    'shaper',
-    `A shaper spreads the ends of display code values, and '${takes.id}' is spread evenly already; leave it out.`,
-  )
+    cubeOfGrid(grid, shaper ? `${name}, behind its shaper` : name, [
+      ...about,
+      ...(shaper ? [BEHIND_SHAPER] : []),
+      ...beyond,
+    ])
+  return { parts: [...(shaper ? [shaper] : []), { part: 'grid', grid }], shaper, line, write }
 }
 
 /** Code values of log encodings reach below 0 and above 1. */

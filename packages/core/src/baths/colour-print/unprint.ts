@@ -19,8 +19,8 @@ const MOST_STEPS = 60
 const LONGEST = 0.25
 /**
  * A colour is found by way of darker ones, from this share of its code values upwards: dyes reach them, and where they stop
- * reaching there can be two nearest colours, as far apart as islands in a sky would be (a layer that sees nothing lets the
- * others print lighter). So neighbours take the same way.
+ * reaching there can be two nearest colours, made of very different light (a layer that sees nothing lets the others print
+ * lighter). So neighbours take the same way, and petals do not break into islands.
  */
 const RISING = Array.from({ length: 13 }, (_, i) => 0.4 + (0.6 * i) / 12)
 /**

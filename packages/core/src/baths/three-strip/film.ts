@@ -31,7 +31,7 @@ export const THREE_STRIP_RECORDS: Matrix3 = [
   recordOf(bells([[1, 440, 70]])),
 ]
 
-/** Rows sum to 1, so neutrals stay; so that all hues gain about the same in chroma over the plain print (own design). */
+/** Gives all hues about the same gain in chroma over the plain print; rows sum to 1, so neutrals stay (own design). */
 const INTER_IMAGE: Matrix3 = [
   [1.2, -0.12, -0.08],
   [-0.14, 1.3, -0.16],
@@ -39,8 +39,8 @@ const INTER_IMAGE: Matrix3 = [
 ]
 
 /**
- * What reaches a record of the mean of all light through prism and filters. So leaves and petals keep their texture, whose
- * own record would see nothing of another colour (own design, judged on photographs).
+ * The share of the mean of all light that every record sees at least, through prism and filters: leaves and petals keep their
+ * texture in the records of colours that they hardly have (own design, judged on photographs).
  */
 const STRAY = 0.12
 
