@@ -12,16 +12,16 @@ test('a production is taken along and brought in again; a damaged file is refuse
   await page.request.patch(`/api/productions/${production}`, { data: { revision, name } })
   await page.goto('/')
   const own = page.locator('article', { hasText: name })
-  await own.getByRole('button', { name: 'take along' }).click()
+  await own.getByRole('button', { name: 'export' }).click()
   const waiting = page.waitForEvent('download')
   await page.getByRole('link', { name: 'with its footage' }).click()
   const path = await (await waiting).path()
 
   const bytes = readFileSync(path)
   const bring = (buffer: Buffer) =>
-    page.getByLabel('Backup to bring in').setInputFiles({ name: 'along.zip', mimeType: 'application/zip', buffer })
+    page.getByLabel('Backup to import').setInputFiles({ name: 'along.zip', mimeType: 'application/zip', buffer })
   await bring(bytes.subarray(0, bytes.length - 1000))
-  const sheet = page.getByRole('dialog', { name: 'Bring in' })
+  const sheet = page.getByRole('dialog', { name: 'Import' })
   await expect(sheet.getByRole('alert')).toContainText('along.zip is damaged or no backup')
   await sheet.getByRole('button', { name: 'close' }).click()
 
@@ -32,7 +32,7 @@ test('a production is taken along and brought in again; a damaged file is refuse
   await sheet.getByRole('button', { name: 'Put it away' }).click()
   await expect(own).toHaveCount(1)
   await bring(bytes)
-  await sheet.getByRole('button', { name: 'Take it in' }).click()
+  await sheet.getByRole('button', { name: 'Import it' }).click()
   await expect(own).toHaveCount(2)
   await expect(sheet).toBeHidden()
 })
@@ -68,6 +68,14 @@ test('the command line backs up, looks into a backup, restores it, and sweeps', 
     expect([look.status, await countOf()]).toEqual([0, 1])
     expect(run(['restore', file]).status).toBe(0)
     expect(await countOf()).toBe(2)
+    // A second time only when that is asked for.
+    expect(run(['restore', file])).toMatchObject({
+      status: 1,
+      said: expect.stringMatching(/was taken in already.*--again/),
+    })
+    expect(await countOf()).toBe(2)
+    expect(run(['restore', file, '--again']).status).toBe(0)
+    expect(await countOf()).toBe(3)
     expect(run(['restore', BIN])).toMatchObject({ status: 1, said: expect.stringMatching(/damaged or no backup/) })
     expect(run(['sweep', '--dry-run']).status).toBe(0)
     const elsewhere = run(['backup', '-o', join(folder, 'none.zip')], folder)

@@ -1,5 +1,7 @@
 import { expect, test } from '@playwright/test'
-import { LAY_MODES, blend, seededRandom, type Triple } from '@fogbath/core'
+import { type Triple } from '@fogbath/core/colour'
+import { LAY_MODES, blend } from '@fogbath/core/lay'
+import { seededRandom } from '@fogbath/core/numbers'
 
 test('lay modes give what the browser’s own compositing gives', async ({ page }) => {
   const random = seededRandom(11)
@@ -25,7 +27,9 @@ test('lay modes give what the browser’s own compositing gives', async ({ page 
           pen.globalCompositeOperation = 'source-over'
           pen.fillStyle = `rgb(${backdrop.join()})`
           pen.fillRect(0, 0, 1, 1)
-          pen.globalCompositeOperation = (mode === 'normal' ? 'source-over' : mode) as GlobalCompositeOperation
+          // A canvas calls two of them by other names.
+          const names: Record<string, string> = { normal: 'source-over', 'plus-lighter': 'lighter' }
+          pen.globalCompositeOperation = (names[mode] ?? mode) as GlobalCompositeOperation
           pen.fillStyle = `rgb(${source.join()})`
           pen.fillRect(0, 0, 1, 1)
           return [...pen.getImageData(0, 0, 1, 1).data.slice(0, 3)]

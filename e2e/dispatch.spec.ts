@@ -1,7 +1,8 @@
+import { DELIVERY_IDS, deliveryFormat } from '@fogbath/core/delivery'
 import { copyFileSync, mkdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect, test } from '@playwright/test'
-import { benchOfCopy, pictureReady } from './helpers'
+import { benchOfCopy, pictureReady, renderAs } from './helpers'
 
 test('a render is cancelled, tried again, and removed in the page', async ({ page }) => {
   await benchOfCopy(page, 'Regatta bunting')
@@ -13,8 +14,10 @@ test('a render is cancelled, tried again, and removed in the page', async ({ pag
     others.push(((await asked.json()) as { id: number }).id)
   }
   await page.getByRole('button', { name: 'Render' }).click()
-  await page.getByText('EXR sequence, linear float').click()
-  const render = page.locator('[data-render]').first()
+  // All that can be delivered is offered.
+  for (const id of DELIVERY_IDS) await expect(page.getByText(deliveryFormat(id).label)).toBeVisible()
+  await page.keyboard.press('Escape')
+  const render = await renderAs(page, 'EXR, linear float, numbered')
   await expect(render).toContainText('Regatta bunting')
   await render.getByRole('button', { name: 'Cancel' }).click()
   await expect(render).toHaveAttribute('data-state', 'cancelled')
@@ -22,9 +25,8 @@ test('a render is cancelled, tried again, and removed in the page', async ({ pag
   await expect(render).toHaveAttribute('data-state', /waiting|running/)
   await render.getByRole('button', { name: 'Cancel' }).click()
   await expect(render).toHaveAttribute('data-state', 'cancelled')
-  const id = await render.getAttribute('data-render')
   await render.getByRole('button', { name: /^Remove/ }).click()
-  await expect(page.locator(`[data-render="${id}"]`)).toHaveCount(0)
+  await expect(render).toHaveCount(0)
   for (const other of others) await page.request.delete(`/api/renders/${other}`)
 })
 
@@ -53,8 +55,8 @@ test('footage is dropped on the page, and picked from the watched folder as a se
   await page.getByRole('button', { name: 'From the watched folder' }).click()
   for (const n of [1, 2, 3]) await page.getByText(`reel/r.000${n}.png`).click()
   await page.getByText('one numbered sequence').click()
-  await page.locator('.rate').click()
-  await page.getByText('25 a second', { exact: true }).click()
+  await page.getByLabel('Frames a second', { exact: true }).click()
+  await page.locator('.n-base-select-option').filter({ hasText: /^25$/ }).click()
   await page.getByRole('button', { name: /^Take/ }).click()
   await expect(page.locator('article.shot')).toHaveCount(3)
   await expect(page.locator('article.shot').nth(2)).toContainText('3 frames at 25')

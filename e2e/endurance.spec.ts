@@ -39,7 +39,6 @@ const drag = (page: Page, name: string, from: number, to: number) =>
   )
 
 test('a slider dragged over 500 steps is answered each time, and memory stays flat', async ({ page }) => {
-  test.setTimeout(240_000)
   const failures: string[] = []
   page.on('pageerror', (e) => failures.push(e.message))
   page.on('console', (m) => m.type() === 'error' && failures.push(m.text()))

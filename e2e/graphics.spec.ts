@@ -73,5 +73,5 @@ test('is used while something moves; what rests is the processor’s, and a lost
   await setNumber(page, 'Printer light, green', '25')
   await sameAs(page, before)
   // After a while it is opened anew.
-  await expect.poll(opened, { timeout: 10_000 }).toBe(3)
+  await expect.poll(opened).toBe(3)
 })

@@ -1,24 +1,29 @@
 import { join } from 'node:path'
-import { SHIPPED_RECIPES } from '@fogbath/core'
-import { expect, type APIRequestContext, type Page } from '@playwright/test'
+import { KINDS } from '@fogbath/core/baths'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
+import { expect, type APIRequestContext, type Locator, type Page } from '@playwright/test'
 import { build } from 'esbuild'
 
-export const canvas = (page: Page) => page.locator('.stage canvas')
+export const canvas = (page: Page) => page.locator('.stage .frame > canvas')
 
 export async function pictureReady(page: Page): Promise<void> {
-  await expect(page.locator('[data-test=speed]')).toHaveText(/ms$/, { timeout: 60_000 })
+  await expect(page.locator('[data-test=speed]')).toHaveText(/ms$/)
   await expect(canvas(page)).toBeVisible()
-  await expect.poll(async () => (await colourSpread(page)) > 10, { timeout: 60_000 }).toBe(true)
+  await expect.poll(async () => (await colourSpread(page)) > 10).toBe(true)
 }
 
-/** The canvas belongs to a worker, but what it shows may be drawn from; a screenshot takes five times as long. */
+/**
+ * The canvas belongs to a worker, but what it shows may be drawn from; a screenshot takes five times as long. It comes as one
+ * text: a list of so many numbers takes a tenth of a second to be handed over.
+ */
 async function pixels(page: Page): Promise<number[]> {
-  return canvas(page).evaluate((shown: HTMLCanvasElement) => {
+  const text = await canvas(page).evaluate((shown: HTMLCanvasElement) => {
     const small = new OffscreenCanvas(64, 36)
     const pen = small.getContext('2d', { willReadFrequently: true })!
     pen.drawImage(shown, 0, 0, 64, 36)
-    return [...pen.getImageData(0, 0, 64, 36).data]
+    return btoa(String.fromCharCode(...pen.getImageData(0, 0, 64, 36).data))
   })
+  return [...Buffer.from(text, 'base64')]
 }
 
 async function colourSpread(page: Page): Promise<number> {
@@ -123,11 +128,22 @@ export const sameAs = (page: Page, as: readonly number[], within = 0.8) =>
 export const tiles = (page: Page) => page.locator('[data-bath]')
 export const tile = (page: Page, name: string) => tiles(page).filter({ hasText: name })
 
-/** Adds a bath or recipe by its id in the palette; where both have one id, the bath. */
+/** An entry of the board by its id; where a bath and a look have one id, the bath. */
+export function boardEntry(page: Page, id: string): Locator {
+  const type = KINDS.some((kind) => kind.id === id) ? 'bath' : 'recipe'
+  return page.locator(`[data-entry="${id}"][data-type="${type}"]`)
+}
+
+/** Adds a bath or recipe by its id. */
 export async function add(page: Page, id: string): Promise<void> {
   await press(page, 'a')
-  await page.locator(`[data-entry="${id}"]`).first().click()
-  await expect(page.getByRole('dialog', { name: 'Add to the line' })).toBeHidden()
+  await boardEntry(page, id).click()
+  // A further process is asked about.
+  const behind = page.getByRole('button', { name: 'after it, as a second print' })
+  const board = page.getByRole('dialog', { name: 'Add to the line' })
+  await expect.poll(async () => (await behind.isVisible()) || (await board.isHidden())).toBe(true)
+  if (await behind.isVisible()) await behind.click()
+  await expect(board).toBeHidden()
 }
 
 /** A key for the bench, not for a field that happens to have the focus. */
@@ -140,7 +156,28 @@ export async function press(page: Page, key: string): Promise<void> {
 export async function bundled(name: string): Promise<string> {
   const { outputFiles } = await build({
     entryPoints: [join(import.meta.dirname, 'page-side', `${name}.ts`)],
-    ...{ bundle: true, write: false, format: 'iife', target: 'es2022' },
+    bundle: true,
+    write: false,
+    format: 'iife',
+    target: 'es2022',
   })
   return outputFiles[0]!.text
+}
+
+/** The render that the page has just told of, at Dispatch; others may come into the row at any time. */
+export async function renderToldOf(page: Page): Promise<Locator> {
+  const told = await page.getByText(/Render \d+ is in line/).textContent()
+  return page.locator(`[data-render="${/Render (\d+)/.exec(told!)![1]}"]`)
+}
+
+/** Renders the shot in a format, by its words in the menu, and goes to where it went: the render there. */
+export async function renderAs(page: Page, format: string): Promise<Locator> {
+  await page.getByRole('button', { name: 'Render', exact: true }).click()
+  await page.locator('.n-dropdown-option').getByText(format).click()
+  const question = page.getByRole('dialog', { name: 'Render this shot?' })
+  await question.getByRole('button', { name: 'Render', exact: true }).click()
+  const render = await renderToldOf(page)
+  await page.getByRole('link', { name: 'See it at Dispatch' }).click()
+  await expect(page.getByRole('heading', { name: 'Dispatch' })).toBeVisible()
+  return render
 }

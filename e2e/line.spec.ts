@@ -38,6 +38,7 @@ test('baths are added with a preview, named, lifted out, duplicated, removed, ch
     .toBeGreaterThan(40)
   await expect(page.locator('.tapped')).toHaveText('preview')
   await entry.click()
+  await page.getByRole('button', { name: 'after it, as a second print' }).click()
   await expect(tiles(page)).toHaveCount(2)
   await expect(tile(page, 'Aged print')).toHaveClass(/chosen/)
 
@@ -78,10 +79,14 @@ test('typing in the palette and Enter adds the first hit, names before descripti
   await expect(palette).toBeVisible()
   await expect(tiles(page)).toHaveCount(1)
   await page.keyboard.type('warm')
-  // Instant film is only described as warm; the litho recipe is called so.
-  await expect(palette.locator('.entry.first')).toHaveAttribute('data-entry', 'litho-warm')
+  // Instant film is only described as warm; what is called so comes first.
+  await expect(palette.locator('.entry.first')).toContainText(/warm/i)
   await search.fill('aged')
   await expect(palette.locator('.entry.first')).toContainText('Enter adds it')
+  await page.keyboard.press('Enter')
+  // The look has a process already: the keyboard is at the answers.
+  await expect(page.getByRole('button', { name: 'in its place' })).toBeFocused()
+  await page.keyboard.press('Tab')
   await page.keyboard.press('Enter')
   await expect(palette).toBeHidden()
   await expect(tiles(page)).toHaveCount(2)
@@ -118,7 +123,7 @@ test('the line is walked bath by bath, tapped, and dialled back as a whole', asy
   await press(page, 't')
   await sameAs(page, finished)
 
-  const whole = page.getByRole('slider', { name: 'Strength of the whole line' })
+  const whole = page.getByRole('slider', { name: 'Strength of the look' })
   await whole.focus()
   await page.keyboard.press('Home')
   // The label that tells what is tapped lies over a corner of the earlier reading.
@@ -138,7 +143,7 @@ test('a bath says that it changes nothing, and why', async ({ page }) => {
   await expect(note('Colour print')).toHaveCount(0)
   await press(page, 'd')
   await expect(tiles(page).nth(1).locator('.note')).toHaveText(/makes the same picture that is there/)
-  await page.getByRole('button', { name: 'Laying' }).click()
+  await page.getByRole('button', { name: /^Blend mode/ }).click()
   await page.getByRole('button', { name: /swap/ }).click()
   await expect(tiles(page).nth(1).locator('.note')).toHaveText(/lies under an opaque picture/)
   const strength = page.getByRole('slider', { name: 'Strength of the bath' })
@@ -150,7 +155,7 @@ test('a bath says that it changes nothing, and why', async ({ page }) => {
 test('lay modes and their order show in the picture and on the tile', async ({ page }) => {
   await benchOfCopy(page, 'Regatta bunting')
   await add(page, 'black-and-white')
-  await page.getByRole('button', { name: 'Laying' }).click()
+  await page.getByRole('button', { name: /^Blend mode/ }).click()
   const mode = page.locator('label', { hasText: 'Mode' }).locator('.n-select')
   await mode.click()
   await page.getByText('color dodge', { exact: true }).click()

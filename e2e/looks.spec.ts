@@ -23,9 +23,7 @@ test('a look is made as a file, measured on the frame, and saved; baths it canno
   await expect(dialog.getByRole('alert')).toHaveText(/Leave it out, or render the shot/)
   await dialog.getByRole('checkbox', { name: 'leave this bath out' }).click()
   await dialog.getByRole('button', { name: 'Make and measure' }).click()
-  await expect(dialog.getByRole('definition')).toHaveText([/mean \d\.\d\d, 99th/, /mean \d\.\d\d, 99th/], {
-    timeout: 30_000,
-  })
+  await expect(dialog.getByRole('definition')).toHaveText([/mean \d\.\d\d, 99th/, /mean \d\.\d\d, 99th/])
   const savedBy = async (button: string): Promise<string> => {
     const download = page.waitForEvent('download')
     await dialog.getByRole('button', { name: button }).click()
@@ -51,7 +49,7 @@ test('the process sheet of a shot stands on paper, with vectors and text', async
   await fromRender(page, 'Process sheet')
   await expect(page).toHaveURL(new RegExp(`/sheet/shot/${shot}`))
   const paper = page.locator('.paper')
-  await expect(paper.getByRole('heading', { level: 1 })).toBeVisible({ timeout: 20_000 })
+  await expect(paper.getByRole('heading', { level: 1 })).toBeVisible()
   await expect(paper).toContainText('Bleach, print')
   await expect(paper).toContainText('35 % (100 %)')
   await expect(paper.getByRole('img', { name: 'Through the process' })).toHaveJSProperty('complete', true)
@@ -100,7 +98,7 @@ test('a process is fitted to a proof of this frame, shown with its distance, and
   await choose(1, /^Three-strip/)
   await dialog.getByRole('button', { name: 'Fit', exact: true }).click()
   const take = dialog.getByRole('button', { name: 'Take it as a new trial' })
-  await expect(take).toBeVisible({ timeout: 40_000 })
+  await expect(take).toBeVisible()
   const [, before, after] = /([\d.]+) → ([\d.]+)/.exec((await dialog.getByRole('status').textContent()) ?? '')!
   expect(Number(before)).toBeGreaterThan(2)
   expect(Number(after)).toBeLessThan(1)

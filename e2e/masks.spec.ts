@@ -89,7 +89,7 @@ test('the mask is seen in black and white, and small on the tile; an empty one i
   await dragTo(page, 'to', 0.7, 0.5)
   await expect(tile(page, 'Colour print').getByRole('img', { name: 'Its mask' })).toBeVisible()
   const picture = await restedPicture(page)
-  await press(page, 'k')
+  await press(page, 'b')
   await expect(page.getByRole('button', { name: 'see mask' })).toHaveAttribute('aria-pressed', 'true')
   await differs(page, picture, 20)
   await page.getByRole('button', { name: 'Main', exact: true }).click()
@@ -99,7 +99,7 @@ test('the mask is seen in black and white, and small on the tile; an empty one i
     expect(right(seen, k)).toBeLessThan(2)
     expect(part(seen, [31, 33], [4, 32], k)).toBeCloseTo(127, -1)
   }
-  await press(page, 'k')
+  await press(page, 'b')
   await differs(page, seen, 10)
   // No colour is picked: nothing is selected.
   await openMask(page)
@@ -118,7 +118,7 @@ test('colours are picked from the picture; tones and shapes are joined to them',
   await expect(page.getByRole('button', { name: 'Remove picked colour 1' })).toBeVisible()
   await expect(page.getByRole('region', { name: 'Probes' })).toHaveCount(0)
   const picture = await restedPicture(page)
-  await press(page, 'k')
+  await press(page, 'b')
   await differs(page, picture, 20)
   const at = (p: readonly number[], u: number, v: number): number =>
     p[4 * (64 * Math.floor(36 * v) + Math.floor(64 * u))]!
@@ -182,7 +182,7 @@ test('readings are taken under the mask, and a mask is used again turned round',
   await page.getByText(/^the opposite of/).click()
   await expect(page.getByRole('switch', { name: 'Invert', exact: true })).toHaveAttribute('aria-checked', 'true')
   const picture = await restedPicture(page)
-  await press(page, 'k')
+  await press(page, 'b')
   await differs(page, picture, 20)
   const opposite = await restedPicture(page)
   await press(page, '1')

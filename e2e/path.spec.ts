@@ -1,12 +1,15 @@
 import { execFileSync } from 'node:child_process'
 import { readFileSync } from 'node:fs'
 import { expect, test } from '@playwright/test'
-import { SHIPPED_RECIPES, Treatment, changeSettings } from '@fogbath/core'
+import { NOTHING_AROUND, changeSettings } from '@fogbath/core/line'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
+import { Treatment } from '@fogbath/core/treat'
 import {
   benchOfCopy,
   differenceOf,
   pictureReady,
   readPicture,
+  renderAs,
   restedPicture,
   saturation,
   saved,
@@ -55,13 +58,11 @@ test('from the demo production to a downloaded render that equals core', async (
   })
 
   const path = await test.step('render, watch, download', async () => {
-    await page.getByRole('button', { name: 'Render' }).click()
-    await page.getByText('H.264, 10 bit (.mp4)').click()
-    await expect(page.getByRole('heading', { name: 'Dispatch' })).toBeVisible()
-    await expect(page.locator('[data-render]').first()).toHaveAttribute('data-state', 'done', { timeout: 90_000 })
+    const render = await renderAs(page, 'H.264, 10 bit (.mp4)')
+    await expect(render).toHaveAttribute('data-state', 'done')
     const [download] = await Promise.all([
       page.waitForEvent('download'),
-      page.getByRole('link', { name: 'Download' }).first().click(),
+      render.getByRole('link', { name: 'Download' }).click(),
     ])
     return download.path()
   })
@@ -74,7 +75,10 @@ test('from the demo production to a downloaded render that equals core', async (
       'bath-1',
       { bleachPrint: 0 },
     )
-    const core = new Treatment({ recipe, from: 'bt1886', format: 'u16' }).run(footage, 1280, 720, 12).pixels
+    const core = new Treatment().run(
+      { data: footage, format: 'u16', width: 1280, height: 720, frame: 12 },
+      { ...NOTHING_AROUND, recipe, encoding: 'bt1886' },
+    ).pixels
     const rendered = decode(path, 12)
     let sum = 0
     for (let i = 0; i < n; i++)

@@ -57,27 +57,27 @@ test('wipes, pairs, and what they are held against', async ({ page }) => {
   await saved(page)
   const treated = await restedPicture(page)
 
-  await test.step('an upright wipe shows the footage beyond its edge, which is dragged', async () => {
+  await test.step('an upright wipe shows the footage at the left of its edge, which is dragged', async () => {
     await press(page, 'w')
     await expect
-      .poll(async () => differenceOf(half(await readPicture(page), 'right'), half(footage, 'right')))
+      .poll(async () => differenceOf(half(await readPicture(page), 'left'), half(footage, 'left')))
       .toBeLessThan(1)
-    expect(differenceOf(half(await readPicture(page), 'left'), half(treated, 'left'))).toBeLessThan(1)
+    expect(differenceOf(half(await readPicture(page), 'right'), half(treated, 'right'))).toBeLessThan(1)
     const box = (await canvas(page).boundingBox())!
     await page.mouse.move(box.x + box.width / 2, box.y + 50)
     await page.mouse.down()
-    await page.mouse.move(box.x + box.width - 1, box.y + 60, { steps: 5 })
+    await page.mouse.move(box.x + 1, box.y + 60, { steps: 5 })
     await page.mouse.up()
     await sameAs(page, treated, 1.2)
     const edge = page.getByRole('slider', { name: 'Edge of the wipe' })
     await edge.focus()
-    for (let i = 0; i < 60; i++) await page.keyboard.press('ArrowLeft')
-    await expect(edge).toHaveAttribute('aria-valuenow', '0')
+    for (let i = 0; i < 60; i++) await page.keyboard.press('ArrowRight')
+    await expect(edge).toHaveAttribute('aria-valuenow', '100')
     await expect.poll(async () => differenceOf(await readPicture(page), footage)).toBeLessThan(2)
   })
 
   await test.step('a level wipe, another trial, a reference picture, another shot', async () => {
-    await page.getByRole('button', { name: 'wipe down' }).click()
+    await page.getByRole('button', { name: 'level edge' }).click()
     await compareWith(page, 'trial B')
     await differs(page, footage)
     await page.getByRole('button', { name: 'side by side' }).click()
@@ -119,7 +119,7 @@ test('charts replace the shot, or its right half', async ({ page }) => {
 
 test('plays a part in a loop at the clip’s rate, stops, steps frame by frame', async ({ page }) => {
   await benchOfCopy(page, 'Dawn fog')
-  const timecode = page.locator('.bar .mono').filter({ hasText: /^\d\d:\d\d:\d\d:\d\d$/ })
+  const timecode = page.locator('[data-test=time]')
   await expect(timecode).toHaveText('00:00:00:20')
   await press(page, 'ArrowRight')
   await expect(timecode).toHaveText('00:00:00:21')
@@ -150,12 +150,12 @@ test('plays a part in a loop at the clip’s rate, stops, steps frame by frame',
   await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible()
   await expect(speed(page)).toHaveText(/ms$/)
 
-  await press(page, 'l')
+  await press(page, 'c')
   await press(page, ' ')
-  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible({ timeout: 10_000 })
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible()
   await expect(timecode).toHaveText('00:00:01:04')
   await press(page, 'e')
-  await expect(page.getByRole('button', { name: 'play entire shot' })).toHaveAttribute('aria-pressed', 'true')
+  await expect(page.getByRole('button', { name: 'entire shot' })).toHaveAttribute('aria-pressed', 'true')
 })
 
 test('zooms to pixels, is moved about, fills the screen, changes its surround', async ({ page }) => {

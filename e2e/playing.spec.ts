@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { benchOfCopy, bundled, demoProduction, restedPicture } from './helpers'
+import { benchOfCopy, bundled, demoProduction, press, restedPicture } from './helpers'
 
 test('a clip decoded in the page has the server’s pixels, whole and scaled, in any order', async ({ page }) => {
   await page.goto('/')
@@ -40,24 +40,32 @@ test('playing decodes in the page, and the server gives no frames meanwhile', as
     const shown = new Set<number>()
     await expect.poll(async () => shown.add(await at()).size, { intervals: [100] }).toBeGreaterThan(8)
   }
+  const quiet = () =>
+    expect(async () => {
+      const before = asked.length
+      await page.waitForTimeout(1000)
+      expect(asked.length).toBe(before)
+    }).toPass()
   const stop = () => page.getByRole('button', { name: 'Stop' }).click()
   // On a busy machine a clip is not open at once, and the server helps out until it is.
   await play()
-  await expect(async () => {
-    const before = asked.length
-    await page.waitForTimeout(1000)
-    expect(asked.length).toBe(before)
-  }).toPass()
+  await quiet()
   await stop()
   expect(asked.filter((url) => url.endsWith('/file'))).toHaveLength(1)
 
+  // From the last frame playing would go back to the first one, which is a frame that rests.
+  await press(page, 'Home')
   // In another size there is no frame yet but the one that is looked at.
   await page.setViewportSize({ width: 1920, height: 1080 })
   await restedPicture(page)
+  // What is measured on the frame that rests may come late on a busy machine.
+  await quiet()
   const sizes = new Set(asked.map((url) => /width=(\d+)/.exec(url)?.[1]))
   asked.length = 0
   await play()
+  // What is measured on the frame is asked for once it stops.
+  const meanwhile = [...asked]
   await stop()
-  expect(asked).toEqual([])
+  expect(meanwhile).toEqual([])
   expect(sizes.size).toBeGreaterThan(1)
 })

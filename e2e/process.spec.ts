@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { KINDS, defaultsOf } from '@fogbath/core'
+import { KINDS, defaultsOf } from '@fogbath/core/baths'
 import { add, benchOfCopy, differs, press, restedPicture, saturation, tiles } from './helpers'
 
 test('a point of a characteristic curve is dragged; the setting and the picture follow', async ({ page }) => {
@@ -8,12 +8,13 @@ test('a point of a characteristic curve is dragged; the setting and the picture 
   await page.getByRole('button', { name: 'Curves', exact: true }).click()
   const gamma = page.getByRole('textbox', { name: 'Print, gamma, number' })
   await expect(gamma).toHaveValue('3')
-  const chart = page.getByRole('img', { name: /^Characteristic curves/ })
+  await page.getByRole('button', { name: 'Drawings of the bath' }).click()
+  const chart = page.getByRole('region', { name: 'Drawings' }).getByRole('img', { name: /^Characteristic curves/ })
   // The point is looked for where the print's curve is steep: in the upper half, somewhat right of the middle.
   const box = (await chart.boundingBox())!
   let moved = false
   for (let x = 0.4; x < 0.6 && !moved; x += 0.02)
-    for (let y = 0.35; y < 0.75 && !moved; y += 0.08) {
+    for (let y = 0.3; y < 0.75 && !moved; y += 0.06) {
       await page.mouse.move(box.x + x * box.width, box.y + y * box.height)
       await page.mouse.down()
       await page.mouse.move(box.x + x * box.width, box.y + (y - 0.2) * box.height, { steps: 4 })
@@ -29,8 +30,8 @@ test('a point of a characteristic curve is dragged; the setting and the picture 
 
 test('separations are looked at one by one in black and white', async ({ page }) => {
   await benchOfCopy(page, 'Regatta bunting')
-  await page.keyboard.press('a')
-  await page.locator('[data-entry="three-strip"]').last().click()
+  await press(page, 'a')
+  await page.locator('[data-entry="three-strip"][data-type="recipe"]').click()
   await restedPicture(page)
   const colour = await saturation(page)
   const seen: number[][] = []
@@ -55,9 +56,15 @@ test('every kind shows its settings and draws itself, without an error', async (
     await add(page, kind.id)
     await expect(tiles(page)).toHaveCount(before + 1)
     const settings = page.getByRole('region', { name: 'Settings' })
-    await expect(settings.getByText(kind.summary)).toBeVisible()
-    const drawn = kind.views(defaultsOf(kind.schema))
-    for (const view of drawn) await expect(settings.getByText(view.title).first()).toBeVisible()
+    await expect(settings.getByRole('button', { name: `About ${kind.label}` })).toHaveAttribute('title', kind.summary)
+    // The wedge stands among the settings.
+    const drawn = kind.views(defaultsOf(kind.schema)).filter((v) => v.view !== 'wedge')
+    if (drawn.length > 0) {
+      await settings.getByRole('button', { name: 'Drawings of the bath' }).click()
+      const drawings = page.getByRole('region', { name: 'Drawings' })
+      for (const view of drawn) await expect(drawings.getByText(view.title).first()).toBeVisible()
+      await drawings.getByRole('button', { name: 'Close the drawings' }).click()
+    }
     await press(page, 'Delete')
     await expect(tiles(page)).toHaveCount(before)
   }

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { add, benchOfCopy, canvas, pictureReady, press, restedPicture, saved } from './helpers'
+import { add, benchOfCopy, canvas, pictureReady, press, restedPicture, saved, tiles } from './helpers'
 
 const scopePixels = async (page: Page): Promise<string> =>
   (await page.locator('.scope canvas').screenshot()).toString('base64')
@@ -13,8 +13,11 @@ test('every scope is drawn, of the picture, the footage, or both', async ({ page
   for (const kind of ['Waveform', 'Parade', 'Vector', 'Histogram'])
     for (const of of ['picture', 'footage', 'both']) {
       await page.getByRole('button', { name: kind }).click()
-      await page.getByRole('button', { name: of, exact: true }).click()
-      await page.waitForTimeout(700)
+      await page.getByRole('button', { name: 'The scope reads' }).click()
+      await page.locator('.n-dropdown-option').getByText(of, { exact: true }).click()
+      await expect(page.getByRole('img', { name: `${kind.toLowerCase()} of ${of}`, exact: true })).toBeVisible()
+      // It says what it shows when it is drawn; the screen has it a little later.
+      await expect.poll(async () => seen.has(await scopePixels(page))).toBe(false)
       seen.add(await scopePixels(page))
     }
   expect(seen.size).toBe(12)
@@ -26,6 +29,7 @@ test('figures turn into warnings with advice', async ({ page }) => {
   await benchOfCopy(page, 'Keeper and apprentice')
   await expect(figure(page, 'grey')).toHaveText(/^[−+]0\.0\d stop$/)
   await expect(figure(page, 'black')).not.toHaveClass(/warn/)
+  await page.getByRole('button', { name: /\d more/ }).click()
   await add(page, 'tint-amber')
   await expect(figure(page, 'white')).toHaveClass(/warn/)
   await expect(page.locator('.advice')).toContainText('White is tinted')
@@ -63,11 +67,11 @@ test('probes measure points and areas, are plotted, kept on the shot, and mark a
   await probes.getByRole('button', { name: 'plot' }).click()
   await probes.getByRole('button', { name: '2', exact: true }).click()
   await probes.getByRole('button', { name: 'grey card' }).click()
-  await expect(page.locator('.grey.card')).toHaveText('grey card')
-  const trim = probes.getByRole('button', { name: /^trim by/ })
-  const stops = Number((await trim.innerText()).match(/[\d.]+/)![0])
-  await trim.click()
-  await page.getByRole('button', { name: /Trims of this shot \(1\)/ }).click()
+  await expect(page.locator('.numbers .card')).toHaveText('grey card')
+  const expose = probes.getByRole('button', { name: /^expose by/ })
+  const stops = Number((await expose.innerText()).match(/[\d.]+/)![0])
+  await expose.click()
+  await tiles(page).first().locator('.tray').click()
   const exposure = Number(await page.getByRole('textbox', { name: 'Exposure, number' }).inputValue())
   expect(Math.abs(exposure)).toBeCloseTo(stops, 1)
   await saved(page)
@@ -75,7 +79,7 @@ test('probes measure points and areas, are plotted, kept on the shot, and mark a
   await page.reload()
   await pictureReady(page)
   await expect(page.locator('.area')).toHaveCount(2)
-  await expect(page.locator('.grey.card')).toBeVisible()
+  await expect(page.locator('.numbers .card')).toBeVisible()
   // Nothing is drawn over the picture while it is compared.
   await press(page, 'w')
   await expect(page.locator('.area')).toHaveCount(0)

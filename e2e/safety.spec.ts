@@ -1,5 +1,5 @@
 import { expect, test, type BrowserContext, type Page, type Request } from '@playwright/test'
-import { benchOfCopy, pictureReady, press, saved, setNumber } from './helpers'
+import { benchOfCopy, pictureReady, press, saved, setNumber, tiles } from './helpers'
 
 const field = (page: Page, title: string) => page.getByRole('textbox', { name: `${title}, number` })
 
@@ -76,14 +76,18 @@ test.describe('the same shot in two windows', () => {
     await saved(other)
   })
 
-  test('brings trims of the two together without asking', async ({ page, context }) => {
+  test('brings two settings of the shot’s balance together without asking', async ({ page, context }) => {
     const other = await secondWindow(page, context)
-    for (const p of [page, other]) await p.getByRole('button', { name: /Trims of this shot/ }).click()
+    await page.getByRole('button', { name: '+ balance' }).click()
+    await saved(page)
+    await other.reload()
+    await pictureReady(other)
+    for (const p of [page, other]) await tiles(p).first().locator('.tray').click()
     await setNumber(page, 'Exposure', '0.5')
     await saved(page)
-    await setNumber(other, 'Tint', '12')
+    await setNumber(other, 'Tint of the light', '12')
     await saved(other)
     await expect(field(other, 'Exposure')).toHaveValue('0.5')
-    await expect(field(other, 'Tint')).toHaveValue('12')
+    await expect(field(other, 'Tint of the light')).toHaveValue('12')
   })
 })

@@ -3,7 +3,9 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { expect, test, type APIRequestContext } from '@playwright/test'
-import { SHIPPED_RECIPES, newBath, newPart, withPart, type Mask, type Recipe } from '@fogbath/core'
+import { newBath, type Recipe } from '@fogbath/core/line'
+import { newPart, withPart, type Mask } from '@fogbath/core/masks'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { benchOfCopy, pictureReady, press } from './helpers'
 
 const FRAME = 12
@@ -31,7 +33,7 @@ async function renderedFrame(request: APIRequestContext, shot: number, folder: s
   const made = await request.post(`/api/shots/${shot}/renders`, { data: { format: 'png' } })
   const { id } = (await made.json()) as { id: number }
   const state = async () => ((await (await request.get(`/api/renders/${id}`)).json()) as { state: string }).state
-  await expect.poll(state, { timeout: 60_000 }).toBe('done')
+  await expect.poll(state).toBe('done')
   const zip = await (await request.get(`/api/renders/${id}/file`)).body()
   // The archive is stored, not packed: its one file lies between its local header and the central directory.
   const start = 30 + zip.readUInt16LE(26) + zip.readUInt16LE(28)

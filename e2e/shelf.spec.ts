@@ -5,8 +5,8 @@ import { add, benchOfCopy, differs, pictureReady, press, restedPicture, saved, s
 test('a line is kept, becomes a version, and another shot that carries the older one is told', async ({ page }) => {
   const { production, shot } = await benchOfCopy(page, 'Dawn fog')
   const name = `Mill pond ${production}`
-  const sheet = page.getByRole('dialog', { name: 'Keep this line as a recipe' })
-  const keep = page.getByRole('button', { name: 'keep recipe' })
+  const sheet = page.getByRole('dialog', { name: 'Keep this look as a recipe' })
+  const keep = page.getByRole('button', { name: 'keep as recipe' })
   await setNumber(page, 'Bleach, print', '40')
   await keep.click()
   await expect(sheet.getByRole('button', { name: 'Keep as a recipe' })).toBeDisabled()
@@ -106,7 +106,7 @@ test('recipes go out as a file and come in again, seen before they are taken', a
   const made = await page.request.post('/api/shelf', { data: { name, tags: ['ferry'], recipe } })
   expect(made.status()).toBe(201)
   await page.goto('/shelf')
-  const shown = page.getByRole('button', { name: 'your own, shown here, as a file' })
+  const shown = page.getByRole('button', { name: 'export your own, shown here' })
   await page.getByRole('textbox', { name: 'Search' }).fill('nothing is called so')
   await expect(shown).toBeDisabled()
   await page.getByRole('textbox', { name: 'Search' }).fill(name)
@@ -181,7 +181,7 @@ test('a recipe that came with the program is a favourite like one’s own, on th
   await benchOfCopy(page, 'Dawn fog')
   await press(page, 'a')
   const board = page.getByRole('dialog', { name: 'Add to the line' })
-  await expect(board.getByRole('heading', { level: 3 }).first()).toHaveText('Favourites')
+  await expect(board.getByRole('heading', { level: 4 }).first()).toHaveText('Favourites')
   await expect(board.getByRole('region', { name: 'Favourites' }).locator(`[data-entry="silent-era"]`)).toBeVisible()
   await page.keyboard.press('Escape')
 
@@ -230,8 +230,8 @@ test('only the chosen baths of a line are kept where one wishes', async ({ page 
   await add(page, 'vignette')
   await expect(tiles(page)).toHaveCount(3)
   const name = `Only the edge ${Date.now()}`
-  await page.getByRole('button', { name: 'keep recipe' }).click()
-  const sheet = page.getByRole('dialog', { name: 'Keep this line as a recipe' })
+  await page.getByRole('button', { name: 'keep as recipe' }).click()
+  const sheet = page.getByRole('dialog', { name: 'Keep this look as a recipe' })
   await sheet.getByRole('checkbox', { name: 'only the chosen bath' }).click()
   await sheet.getByLabel('Name of the recipe').fill(name)
   await sheet.getByRole('button', { name: 'Keep as a recipe' }).click()

@@ -16,7 +16,7 @@ test('a line is put on several shots, taken back as one step, and marks tell wha
   await shot('Dawn fog').click({ modifiers: ['Control'] })
   await shot('Night lantern').click({ modifiers: ['Control'] })
   await expect(rail.getByText('2 marked')).toBeVisible()
-  await rail.getByRole('button', { name: 'Put this line on them' }).click()
+  await rail.getByRole('button', { name: 'Put this look on them' }).click()
   for (const name of ['Dawn fog', 'Night lantern'])
     await expect(shot(name)).toHaveAttribute('title', /carries the recipe Iron blue, changed$/)
   await press(page, 'Control+z')

@@ -65,19 +65,20 @@ test('a proof keeps the frame with its recipe: compared, named, opened as a tria
   await expect(wall.getByText('No proof yet.')).toBeVisible()
 })
 
-test('trims stay with the shot when its line is replaced, and are undone in their turn', async ({ page }) => {
+test('the balance stays with the shot when its look is replaced, and is undone in its turn', async ({ page }) => {
   await benchOfCopy(page, 'Dawn fog')
   const plain = await restedPicture(page)
-  await page.getByRole('button', { name: /Trims of this shot/ }).click()
+  await page.getByRole('button', { name: '+ balance' }).click()
   const exposure = page.getByRole('textbox', { name: 'Exposure, number' })
   await exposure.fill('-1')
   await exposure.press('Enter')
   await differs(page, plain, 8)
   const darker = await restedPicture(page)
   await add(page, 'sepia')
+  await tiles(page).first().locator('.tray').click()
   await expect(exposure).toHaveValue('-1')
   await saved(page)
-  // Undo goes back over a reload, in a browser that knows nothing of it: first the line, then the trim.
+  // Undo goes back over a reload, in a browser that knows nothing of it: first the look, then the balance.
   await page.evaluate(() => localStorage.clear())
   await page.reload()
   await pictureReady(page)

@@ -1,7 +1,10 @@
 // npm run docs: writes docs/baths.md and a page for each kind of bath from the kinds' own schemas, with a demo picture of
 // each, and docs/recipes.md with every recipe on every demo clip.
-import { writeFileSync } from 'node:fs'
-import { KINDS, SHIPPED_RECIPES, STRETCHES, type Kind } from '@fogbath/core'
+import { readFileSync, writeFileSync } from 'node:fs'
+import { KINDS, STRETCHES, defaultsOf, type Kind } from '@fogbath/core/baths'
+import { deliveryTable } from '@fogbath/core/delivery'
+import { ENCODINGS } from '@fogbath/core/encodings'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { Sheet, demoFrame } from './lib/pictures'
 import { writeRecipes } from './recipes'
 
@@ -36,6 +39,7 @@ interface Field {
   readonly enum?: readonly string[]
   readonly type?: string
   readonly pattern?: string
+  readonly required?: readonly string[]
 }
 
 const range = (f: Field): string =>
@@ -44,7 +48,9 @@ const range = (f: Field): string =>
     : f.pattern
       ? 'a colour, #rrggbb'
       : f.default === null
-        ? 'a .cube file'
+        ? f.required?.includes('ops')
+          ? 'an encoding of your own'
+          : 'a .cube file'
         : numbers(f)
 
 const numbers = (f: Field): string =>
@@ -56,6 +62,17 @@ const numbers = (f: Field): string =>
 
 const shownDefault = (v: unknown): string =>
   v === null ? 'none' : typeof v === 'object' ? JSON.stringify(v) : String(v)
+
+/** What is said of kinds whose settings are drawn on the wedge. */
+const WEDGE = `## The toned wedge
+
+![The bench with a bath of ranges: hills over the grey wedge](../screenshots/wedge.png)
+
+Below lies the grey wedge from black to white, as it comes and as the bath makes it; over it stands how much colour each tone takes, filled with
+the colour that the tone becomes. Each range is a hill with a drop on its top. Drag the drop up or down for the amount, sideways for the hue; a half circle of hues
+opens around it, and a click on it takes one. The limits on the bar are dragged sideways to move them, up and down to make them softer or wider.
+With keys: Tab goes from hill to hill and on to the limits, arrows set the amount, Alt and arrows the hue, Shift makes steps small. A flat line is neutral.
+`
 
 function page(kind: Kind): string {
   const { recipe, about, model } = kind.notes
@@ -69,6 +86,7 @@ function page(kind: Kind): string {
       ? [`![${kind.label}: the footage at the left, the recipe ${recipe} at the right](${kind.id}.png)\n`]
       : []),
     `${about}\n`,
+    ...(kind.views(defaultsOf(kind.schema)).some((v) => v.view === 'wedge') ? [WEDGE] : []),
     `## Model and sources\n\n${model}\n`,
     `## Settings\n`,
     '| setting | range | default | what it does |\n|---|---|---|---|',
@@ -112,3 +130,18 @@ writeFileSync(
   ].join('\n'),
 )
 writeRecipes()
+
+/** Puts a table between its marks in a page. */
+function putBetween(file: string, [from, to]: readonly [string, string], table: string): void {
+  const [before, , after] = readFileSync(file, 'utf8').split(new RegExp(`${from}|${to}`))
+  writeFileSync(file, `${before}${from}\n\n${table}\n\n${to}${after}`)
+}
+putBetween('README.md', ['<!-- Formats, written by npm run docs. -->', '<!-- End of formats. -->'], deliveryTable())
+putBetween(
+  'docs/encodings.md',
+  ['<!-- Encodings, written by npm run docs. -->', '<!-- End of encodings. -->'],
+  [
+    '| id | encoding | refers to | for |\n|---|---|---|---|',
+    ...ENCODINGS.map((e) => `| \`${e.id}\` | ${e.label} | ${e.refers} | ${e.help} |`),
+  ].join('\n'),
+)

@@ -2,26 +2,13 @@
 import { execFileSync } from 'node:child_process'
 import { existsSync, writeFileSync } from 'node:fs'
 import { Worker } from 'node:worker_threads'
-import {
-  Pictures,
-  PlanRunner,
-  SHIPPED_RECIPES,
-  changeSettings,
-  compileLine,
-  compileScene,
-  kernelMemory,
-  kindById,
-  newBath,
-  seededRandom,
-  threadCount,
-  useThreads,
-  type Grain,
-  type Picture,
-  type Plan,
-  type PointStage,
-  type Recipe,
-  type Refers,
-} from '@fogbath/core'
+import { kindById } from '@fogbath/core/baths'
+import { Pictures, kernelMemory, threadCount, useThreads, type Picture } from '@fogbath/core/cpu'
+import { changeSettings, compileLine, compileScene, newBath, type Recipe, type Refers } from '@fogbath/core/line'
+import { seededRandom } from '@fogbath/core/numbers'
+import { PlanRunner, type Plan } from '@fogbath/core/plan'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
+import { type Grain, type PointStage } from '@fogbath/core/stages'
 import { blurRecords } from '../packages/core/src/cpu/blur'
 import { grainStep } from '../packages/core/src/cpu/grain'
 import { runAlone, runSteps } from '../packages/core/src/cpu/program'
@@ -131,8 +118,13 @@ const ready = (change: () => object) =>
 const anywhere = (low: number, high: number): number => low + (high - low) * random()
 
 const GRAIN: Grain = {
-  ...{ rms: 6, gauge: 22_000, clump: 4, colour: 0.3, seed: 1 },
-  ...{ clear: [0, 0, 0], silver: [0, 0, 0] },
+  rms: 6,
+  gauge: 22_000,
+  clump: 4,
+  colour: 0.3,
+  seed: 1,
+  clear: [0, 0, 0],
+  silver: [0, 0, 0],
 }
 let frame = 0
 const lineOf = (...baths: Parameters<typeof newBath>[]): Recipe => ({

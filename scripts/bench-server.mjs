@@ -1,4 +1,4 @@
-// The part of npm run bench that times the server's lists with 500 productions, 10 000 shots and 500 renders.
+// The part of npm run bench that times the server's lists with 500 productions, 10 000 shots and 500 renders, and Storage with 1.6 GB of proofs.
 import { chmodSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -8,6 +8,12 @@ import { figure, median } from './lib/figures.mjs'
 const PRODUCTIONS = 500
 const SHOTS = 20
 const ASKED = 200
+const PROOFS = 200
+
+/** Of 8 MB: the header of a PNG, and what no server looks at. */
+const header = Buffer.from('89504e470d0a1a0a0000000d494844520000001000000009', 'hex')
+const picture = Buffer.concat([header, Buffer.alloc(8e6, 7)]).toString('base64')
+const PROOF = { name: 'Large', frame: 0, picture }
 
 const folder = mkdtempSync(join(tmpdir(), 'fogbath-bench-'))
 // The database runs as an account of its own, which must get there.
@@ -60,6 +66,17 @@ try {
     figure(`list: ${name}, 95th percentile`, p95(own), 'ms', wanted)
     figure(`list: ${name}, of an answer that is one query`, median(own) / median(reference), 'x')
   }
+  for (let i = 0; i < PROOFS; i++) {
+    const { id: shotId } = await call(`/productions/${id}/shots`, 'POST', { mediumId: demo.shots[0].mediumId })
+    await call(`/shots/${shotId}/proofs`, 'POST', {
+      ...PROOF,
+      recipe: shot.trials[0].recipe,
+      preparation: [],
+      after: [],
+    })
+  }
+  const { path: own } = await timed('/storage', '/health')
+  figure('storage with 1.6 GB of proofs, 95th percentile', p95(own), 'ms', { must: 300, goal: 100 })
 } finally {
   await application.stop()
   rmSync(folder, { recursive: true, force: true })

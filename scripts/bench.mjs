@@ -27,7 +27,11 @@ run(async () => {
   rmSync(FIGURES, { force: true })
   buildSync({
     entryPoints: [join(ROOT, 'scripts/bench-core.ts')],
-    ...{ outfile: bundle, bundle: true, platform: 'node', format: 'esm', logLevel: 'warning' },
+    outfile: bundle,
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    logLevel: 'warning',
   })
   for (const name of positionals.length > 0 ? positionals : Object.keys(PARTS)) {
     const env = { ...process.env, FOGBATH_FIGURES: FIGURES }

@@ -1,22 +1,43 @@
-// Compiles packages/core/wasm/kernels.ts and writes it as base64 into packages/core/src/cpu/wasm-binary.ts.
+// Compiles packages/core/wasm/kernels.ts and writes it as base64 into packages/core/src/cpu/wasm-binary.ts; names of steps,
+// jobs, lay modes and weights of luma become the numbers that core has for them.
 // With --check it only says whether the committed file is up to date.
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { join, resolve } from 'node:path'
 import asc from 'assemblyscript/asc'
+import { build } from 'esbuild'
 
 const root = new URL('..', import.meta.url).pathname
-const target = join(root, 'packages/core/src/cpu/wasm-binary.ts')
 const folder = mkdtempSync(join(tmpdir(), 'fogbath-kernels-'))
+
+/** Writes a file, or with --check says that it is out of date. */
+function put(path, text) {
+  if (!process.argv.includes('--check')) return writeFileSync(join(root, path), text)
+  if (readFileSync(join(root, path), 'utf8') === text) return
+  console.error(`${path} is out of date; run: npm run kernels`)
+  process.exit(1)
+}
+
 try {
+  const bundled = join(folder, 'numbers.mjs')
+  const entryPoints = [join(root, 'packages/core/src/cpu/numbers.ts')]
+  await build({ entryPoints, outfile: bundled, bundle: true, format: 'esm', platform: 'node', logLevel: 'warning' })
+  const { KERNEL_NUMBERS } = await import(bundled)
   const out = join(folder, 'kernels.wasm')
-  const { error, stderr } = await asc.main([
+  const command = [
     join(root, 'packages/core/wasm/kernels.ts'),
     '-o',
     out,
     ...['-O3', '--enable', 'simd', '--runtime', 'stub', '--noAssert', '--importMemory', '--initialMemory', '1'],
     ...['--enable', 'threads', '--enable', 'bulk-memory', '--sharedMemory', '--maximumMemory', '65536'],
-  ])
+  ]
+  const numbered = (text) =>
+    text.replace(/\b(STEP|JOB|LAY|LUMA)_[A-Z0-9_]+/g, (name) => KERNEL_NUMBERS.get(name) ?? name)
+  const readFile = (name, base) => {
+    const path = resolve(base, name)
+    return existsSync(path) ? numbered(readFileSync(path, 'utf8')) : null
+  }
+  const { error, stderr } = await asc.main(command, { readFile })
   if (error) {
     console.error(stderr.toString())
     process.exit(1)
@@ -26,11 +47,7 @@ try {
     `export const WASM_BASE64 =\n  '${readFileSync(out).toString('base64')}'`,
     '',
   ].join('\n')
-  if (!process.argv.includes('--check')) writeFileSync(target, text)
-  else if (readFileSync(target, 'utf8') !== text) {
-    console.error('packages/core/src/cpu/wasm-binary.ts is out of date; run: node scripts/build-kernels.mjs')
-    process.exit(1)
-  }
+  put('packages/core/src/cpu/wasm-binary.ts', text)
 } finally {
   rmSync(folder, { recursive: true, force: true })
 }

@@ -1,35 +1,17 @@
-// Bundles the server, the command line and the frame worker with esbuild, and the page with Vite.
+// Bundles the server, the command line and the frame worker with esbuild (`build.mjs server`), the page with Vite
+// (`build.mjs web`), or both.
 import { execFileSync } from 'node:child_process'
-import { rmSync } from 'node:fs'
 import { build } from 'esbuild'
+import { SERVER_BUILD, clearServerBuild } from './lib/server-build.mjs'
+import { ROOT } from './lib/setup.mjs'
 
-const root = new URL('..', import.meta.url).pathname
-const server = `${root}packages/server/`
-
-// Parts carry a hash in their names, so those of earlier builds would pile up.
-rmSync(`${server}dist`, { recursive: true, force: true })
-await build({
-  entryPoints: {
-    fogbath: `${server}src/cli/fogbath.ts`,
-    serve: `${server}src/serve.ts`,
-    'frame-worker': `${server}src/render/frame-worker.ts`,
-    'helper-thread': `${server}src/render/helper-thread.ts`,
-  },
-  outdir: `${server}dist`,
-  bundle: true,
-  splitting: true,
-  platform: 'node',
-  format: 'esm',
-  target: 'node20',
-  // Small packages go in, because one file loads several times faster than hundreds; these stay outside.
-  external: ['piscina', 'sequelize', 'mariadb', 'umzug', 'fastify', '@fastify/*', 'yazl'],
-  banner: {
-    js: "import { createRequire as __createRequire } from 'node:module'; const require = __createRequire(import.meta.url);",
-  },
-  logLevel: 'warning',
-})
-if (!process.argv.includes('--server-only'))
+const only = process.argv[2]
+if (only !== 'web') {
+  clearServerBuild()
+  await build(SERVER_BUILD)
+}
+if (only !== 'server')
   execFileSync('npx', ['--no-install', 'vite', 'build', '--logLevel', 'warn'], {
-    cwd: `${root}packages/web`,
+    cwd: `${ROOT}/packages/web`,
     stdio: 'inherit',
   })

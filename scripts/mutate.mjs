@@ -42,7 +42,15 @@ function makeCopy(n) {
   rmSync(copy, { recursive: true, force: true })
   mkdirSync(join(copy, 'node_modules/@fogbath'), { recursive: true })
   const leave = (path) => !/\/(dist|node_modules)$/.test(path)
-  for (const part of ['packages', 'scripts', 'demo', 'package.json', 'tsconfig.base.json', 'tsconfig.json'])
+  for (const part of [
+    'packages',
+    'scripts',
+    'demo',
+    'package.json',
+    'package-lock.json',
+    'tsconfig.base.json',
+    'tsconfig.json',
+  ])
     cpSync(join(ROOT, part), join(copy, part), { recursive: true, filter: leave })
   for (const name of readdirSync(join(copy, 'packages'))) {
     symlinkSync(join(copy, 'packages', name), join(copy, 'node_modules/@fogbath', name))

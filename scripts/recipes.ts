@@ -1,19 +1,10 @@
 // The page of the shipped recipes: each on every demo clip, what a practitioner should see, and figures.
 import { mkdirSync, writeFileSync } from 'node:fs'
-import {
-  NO_TRIMS,
-  PATCHES,
-  SHIPPED_RECIPES,
-  bt709ToLab,
-  chroma,
-  displayCode,
-  displayLight,
-  hue,
-  plainLine,
-  straightView,
-  type Recipe,
-  type Triple,
-} from '@fogbath/core'
+import { PATCHES } from '@fogbath/core/charts'
+import { bt709ToLab, chroma, displayCode, displayLight, hue, type Triple, three } from '@fogbath/core/colour'
+import { straightView } from '@fogbath/core/film'
+import { NOTHING_AROUND, plainLine, type Recipe } from '@fogbath/core/line'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { Sheet, demoFrame } from './lib/pictures'
 
 const [W, H] = [240, 135]
@@ -89,13 +80,13 @@ const SEEN: Record<string, string> = {
   'faded-warm': 'Red-brown shadows, lifted further, and a yellowed base.',
 }
 
-const out = new Float64Array(3)
+const out = three()
 const grey = (light: number): Triple => [displayCode(light), displayCode(light), displayCode(light)]
 
 /** Lightness, chroma and hue of colours of display footage, and the mean chroma over the chart against plain's. */
 function figuresOf(recipe: Recipe): string[] {
   const lab = (of: Recipe, codes: Triple): Triple => {
-    plainLine(of, NO_TRIMS, 'display')(codes[0], codes[1], codes[2], out)
+    plainLine(of, NOTHING_AROUND, 'display')(codes[0], codes[1], codes[2], out)
     return bt709ToLab([displayLight(out[0]!), displayLight(out[1]!), displayLight(out[2]!)])
   }
   const told = (codes: Triple): string => {

@@ -56,6 +56,14 @@ const VIEWS = {
     await page.locator('[data-bath]').nth(1).locator('.tray').click()
     await page.waitForTimeout(3000)
   },
+  wedge: async (page) => {
+    await open(page, 'Lock gate')
+    await press(page, 'a')
+    await page.locator('[data-entry="night-by-hand"]').click()
+    await page.locator('[data-bath]').filter({ hasText: 'Ranges' }).locator('.tray').click()
+    await page.getByRole('slider', { name: 'Shadows: amount and hue of the colour' }).focus()
+    await page.waitForTimeout(3000)
+  },
   sheet: async (page) => {
     await page.setViewportSize({ width: 1280, height: 1150 })
     await page.goto('/sheet/sepia?shot=3')
@@ -112,7 +120,9 @@ const VIEWS = {
     for (const shot of ['Dawn fog', 'Night lantern']) {
       await open(page, shot)
       await page.getByRole('button', { name: 'Render' }).click()
-      await page.getByText('H.264, 10 bit').click()
+      await page.locator('.n-dropdown-option').getByText('H.264, 10 bit').click()
+      await page.getByRole('dialog').getByRole('button', { name: 'Render', exact: true }).click()
+      await page.getByRole('link', { name: 'See it at Dispatch' }).click()
       await page.getByRole('heading', { name: 'Dispatch' }).waitFor()
     }
     await page.locator('[data-state=running]').waitFor()
@@ -121,7 +131,7 @@ const VIEWS = {
   },
   shelf: async (page) => {
     await open(page, 'Keeper and apprentice')
-    await page.getByRole('button', { name: 'keep recipe' }).click()
+    await page.getByRole('button', { name: 'keep as recipe' }).click()
     await page.getByLabel('Name of the recipe').fill('Cold wharf')
     await page.getByLabel('What is to be seen').fill('Teal shadows, quiet skin.')
     await page.getByLabel('Tags').fill('water, cold')

@@ -1,94 +1,103 @@
-// npm test: set-up, then types, lint, format, unit, server and browser tests, a minute of torture. Ends with `N passed, N failed`.
-import { spawn, spawnSync } from 'node:child_process'
-import { mkdirSync, readFileSync, rmSync } from 'node:fs'
-import { join } from 'node:path'
-import { startApplication } from './lib/application.mjs'
-import { run, say } from './lib/say.mjs'
-import { ROOT, build, checkDisk, checkNode, installPackages, installPrograms } from './lib/setup.mjs'
+// npm test                    all of it: set-up, types, lint, format, tests of core, server and page, browser tests, torture
+// npm test -- PART [NAME ...] one part (checks, core, server, page, browser, torture), of it the files whose names hold NAME;
+//                             what stands behind a second -- is handed on to Vitest or Playwright
+// npm run test:quick          what tells within a minute and a half: types, lint, core without its slow files, page
+// Ends with `N passed, N failed`.
+import { mkdirSync } from 'node:fs'
+import { parseArgs } from 'node:util'
+import { Problem, run, say } from './lib/say.mjs'
+import { build, buildServer, checkDisk, checkNode, installPackages, installPrograms } from './lib/setup.mjs'
+import { FOLDER, browser, check, checks, together, vitest } from './lib/test-parts.mjs'
 
-const FOLDER = join(ROOT, '.fogbath-test')
+/** Files of core that take longest; they try every recipe through everything. */
+const SLOW = ['look', 'grain', 'line', 'emulsion', 'match', 'unprint', 'model', 'kernels', 'golden', 'plan', 'scopes']
+/** As many letters of what a failed test said are repeated in the end. */
+const MOST_SAID = 1500
+/** As many of the slowest files are named in the end. */
+const NAMED = 15
 
-/** Runs a command with its output shown; gives whether it went well. */
-const shown = (command, args, env = {}) =>
-  spawnSync(command, args, { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env } })
-    .status === 0
+const torture = () => check('torture, one minute', 'torture', '--', '--minutes', '1')
 
-/** Checks beside each other; what one says is shown in one piece when it is done. */
-const check = (name, ...args) =>
-  new Promise((done) => {
-    const child = spawn('npm', ['run', '--silent', ...args], { cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'] })
-    let said = ''
-    for (const stream of [child.stdout, child.stderr]) stream.on('data', (text) => (said += text))
-    child.once('close', (code) => {
-      say(`\n== ${name}${code === 0 ? '' : ' failed'}\n${said}`.trimEnd())
-      done({ passed: code === 0 ? 1 : 0, failed: code === 0 ? 0 : 1 })
-    })
-  })
-
-function vitest(folder) {
-  say(`\n== tests of ${folder}`)
-  const report = join(FOLDER, `${folder.replace('/', '-')}.json`)
-  const ok = shown('npx', [
-    '--no-install',
-    'vitest',
-    'run',
-    '--root',
-    join(ROOT, folder),
-    '--reporter=default',
-    '--reporter=json',
-    `--outputFile.json=${report}`,
-  ])
-  return countOf(report, ok, ({ numPassedTests, numFailedTests }) => [numPassedTests, numFailedTests])
+/** What each part needs beside the packages, and how it is run. */
+const PARTS = {
+  checks: { run: checks },
+  core: { programs: ['spec2cie'], run: (only, more) => vitest('packages/core', only, more) },
+  server: {
+    programs: ['mariadbd', 'ffmpeg', 'PyOpenColorIO'],
+    build: buildServer,
+    run: (only, more) => vitest('packages/server', only, more),
+  },
+  page: { run: (only, more) => vitest('packages/web', only, more) },
+  browser: { programs: ['mariadbd', 'ffmpeg', 'chromium'], build, run: browser },
+  torture: { programs: ['mariadbd', 'ffmpeg'], build, run: torture },
 }
 
-/** A report that is missing, or that says all is well when the run says otherwise, counts as a failure. */
-function countOf(report, ok, read) {
-  try {
-    const [passed, failed] = read(JSON.parse(readFileSync(report, 'utf8')))
-    return { passed, failed: failed + (!ok && failed === 0 ? 1 : 0) }
-  } catch {
-    return { passed: 0, failed: 1 }
-  }
+function prepare(parts) {
+  checkNode()
+  checkDisk()
+  installPrograms([...new Set(parts.flatMap((p) => p.programs ?? []))])
+  installPackages()
+  for (const make of new Set(parts.flatMap((p) => p.build ?? []))) make()
+  mkdirSync(FOLDER, { recursive: true })
 }
 
-async function browserTests() {
-  say('\n== browser tests')
-  const data = join(FOLDER, 'data')
-  const application = await startApplication(data)
-  let ok
-  let stopped
-  try {
-    ok = shown('npx', ['--no-install', 'playwright', 'test'], {
-      FOGBATH_URL: application.url,
-      FOGBATH_DATA: data,
-    })
-  } finally {
-    stopped = await application.stop()
-  }
-  const count = countOf(join(FOLDER, 'e2e.json'), ok, ({ stats }) => [stats.expected + stats.flaky, stats.unexpected])
-  // Ctrl+C must end the application cleanly: that is a test as well.
-  return { passed: count.passed + (stopped ? 1 : 0), failed: count.failed + (stopped ? 0 : 1) }
+/**
+ * Checks go on beside tests until they are done, then the torture, which mostly waits for disks and programs: its limits are
+ * times that no load reaches. Browser tests are alone, because they take both processors.
+ */
+async function all() {
+  prepare(Object.values(PARTS))
+  const beside = checks().then(async (count) => together([count, await PARTS.torture.run()]))
+  const counts = []
+  for (const name of ['core', 'page', 'server']) counts.push(await timed(name, PARTS[name].run))
+  counts.push(await timed('what went on beside them', () => beside))
+  counts.push(await timed('browser', PARTS.browser.run))
+  return together(counts)
+}
+
+/** @returns what the part gives; says how long it took, which a table of files that ran beside each other does not tell */
+async function timed(name, part) {
+  const began = Date.now()
+  const count = await part()
+  say(`\n== ${name}: ${((Date.now() - began) / 60_000).toFixed(1)} minutes`)
+  return count
+}
+
+async function quick() {
+  prepare([PARTS.core])
+  const beside = Promise.all([check('types', 'types'), check('lint', 'lint')])
+  const core = await vitest('packages/core', [], ['--exclude', `test/{${SLOW.join(',')}}*.test.ts`])
+  return together([core, await PARTS.page.run(), ...(await beside)])
+}
+
+function partOf(name) {
+  const part = PARTS[name]
+  if (!part) throw new Problem(`There is no part '${name}'; the parts are ${Object.keys(PARTS).join(', ')}.`)
+  return part
+}
+
+function timesOf(files) {
+  const slowest = [...files].sort((a, b) => b[1] - a[1]).slice(0, NAMED)
+  return slowest.map(([name, seconds]) => `${seconds.toFixed(0).padStart(6)} s  ${name}`).join('\n')
 }
 
 run(async () => {
-  checkNode()
-  checkDisk()
-  installPrograms(['mariadbd', 'ffmpeg', 'chromium', 'PyOpenColorIO', 'spec2cie'])
-  installPackages()
-  build()
-  rmSync(FOLDER, { recursive: true, force: true })
-  mkdirSync(FOLDER, { recursive: true })
-  const counts = await Promise.all([
-    check('types', 'types'),
-    check('lint', 'lint'),
-    check('format', 'format:check'),
-    check('kernels', 'kernels', '--', '--check'),
-  ])
-  for (const folder of ['packages/core', 'packages/server', 'packages/web']) counts.push(vitest(folder))
-  counts.push(await browserTests())
-  // Alone, because it measures memory and how soon answers come.
-  counts.push(await check('torture, one minute', 'torture', '--', '--minutes', '1'))
-  const sum = (key) => counts.reduce((total, c) => total + c[key], 0)
-  say(`\n${sum('passed')} passed, ${sum('failed')} failed`)
-  return sum('failed') === 0 ? 0 : 1
+  const { tokens } = parseArgs({ allowPositionals: true, tokens: true })
+  const end = tokens.find((t) => t.kind === 'option-terminator')?.index ?? Infinity
+  const values = (after) => tokens.filter((t) => t.kind === 'positional' && t.index > end === after).map((t) => t.value)
+  const [name, ...only] = values(false)
+  const began = Date.now()
+  let count
+  if (name === undefined) count = await all()
+  else if (name === 'quick') count = await quick()
+  else {
+    const part = partOf(name)
+    prepare([part])
+    count = await part.run(only, values(true))
+  }
+  say(`\nThe slowest files:\n${timesOf(count.files)}`)
+  const failed = count.failed.length
+  if (failed > 0) say(`\nFailed:\n${count.failed.map((f) => f.slice(0, MOST_SAID)).join('\n')}`)
+  say(`\n${((Date.now() - began) / 60_000).toFixed(1)} minutes\n${count.passed} passed, ${failed} failed`)
+  return failed === 0 ? 0 : 1
 })

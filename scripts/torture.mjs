@@ -29,7 +29,12 @@ run(async () => {
   const outfile = join(ROOT, '.fogbath/torture/torture.mjs')
   await build({
     entryPoints: [join(ROOT, 'scripts/torture/main.ts')],
-    ...{ bundle: true, platform: 'node', format: 'esm', target: 'node20', logLevel: 'warning', outfile },
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    logLevel: 'warning',
+    outfile,
     external: ['piscina', 'sequelize', 'mariadb', 'umzug', 'fastify', '@fastify/*', 'yazl', 'esbuild'],
     banner: { js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);" },
   })

@@ -3,7 +3,9 @@ import { spawn } from 'node:child_process'
 import { once } from 'node:events'
 import { availableParallelism } from 'node:os'
 import { Worker, isMainThread, parentPort } from 'node:worker_threads'
-import { encodingById, straightView } from '@fogbath/core'
+import { three } from '@fogbath/core/colour'
+import { encodingById, numbersOf } from '@fogbath/core/encodings'
+import { straightView } from '@fogbath/core/film'
 import { bunting } from './bunting'
 import { faces } from './faces'
 import { dawnFog } from './fog'
@@ -40,14 +42,14 @@ interface Order {
 function drawFrame({ scene, frame }: Order): Uint16Array {
   const { draw, encoding, exposure } = SCENES[scene]!
   const light = drawLight((u, v) => draw(u, v, frame / FPS, WIDTH / HEIGHT))
-  const { transfer, fromBt709: m } = encodingById(encoding)
+  const numbers = numbersOf(encodingById(encoding))
+  const seen = (v: number): number => (encoding === 'bt1886' ? straightView(v) : v)
+  const codes = three()
   const out = new Uint16Array(3 * WIDTH * HEIGHT)
   for (let at = 0; at < out.length; at += 3) {
     const [r, g, b] = [light[at]! * exposure, light[at + 1]! * exposure, light[at + 2]! * exposure]
-    for (const k of [0, 1, 2] as const) {
-      const seen = encoding === 'bt1886' ? straightView([r, g, b][k]!) : m[k][0] * r + m[k][1] * g + m[k][2] * b
-      out[at + k] = Math.round(Math.min(1, Math.max(0, transfer.encode(seen))) * 65535)
-    }
+    numbers(seen(r), seen(g), seen(b), codes)
+    codes.forEach((v, k) => (out[at + k] = Math.round(Math.min(1, Math.max(0, v)) * 65535)))
   }
   return out
 }

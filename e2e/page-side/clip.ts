@@ -11,7 +11,7 @@ async function compareClip(mediumId: number, traits: ClipTraits, asked: readonly
   const own = await Promise.all(asked.map(([frame, width]) => decoder.frame(frame, width)))
   const most: number[] = []
   for (const [i, [frame, width]] of asked.entries()) {
-    const wanted = await server.get(mediumId, frame, width)
+    const wanted = await server.get({ mediumId, reading: {} }, frame, width)
     if (wanted.data.length !== own[i]!.data.length) throw new Error(`Frame ${frame} has another size.`)
     most.push(wanted.data.reduce((far, v, k) => Math.max(far, Math.abs(v - own[i]!.data[k]!)), 0) / 64.06)
   }

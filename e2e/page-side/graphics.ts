@@ -1,29 +1,13 @@
-import {
-  ENCODINGS,
-  KINDS,
-  LAY_MODES,
-  NO_TRIMS,
-  Pictures,
-  PlanRunner,
-  SHIPPED_RECIPES,
-  STRAIGHT,
-  compileLine,
-  compileWork,
-  encodingById,
-  newBath,
-  newPart,
-  recodeStages,
-  withPart,
-  type Bath,
-  type BathWork,
-  type LineWork,
-  type Mask,
-  type PartType,
-  type Plan,
-  type Recipe,
-  type Stage,
-  type Trims,
-} from '../../packages/core/src/index'
+import { KINDS } from '../../packages/core/src/baths'
+import { ENCODINGS, encodingById } from '../../packages/core/src/encodings'
+import { Pictures, recodeStages } from '../../packages/core/src/cpu'
+import { STRAIGHT } from '../../packages/core/src/film'
+import { LAY_MODES } from '../../packages/core/src/lay'
+import { compileLine, newBath, type Around, type Bath, type Recipe } from '../../packages/core/src/line'
+import { newPart, withPart, type Mask, type PartType } from '../../packages/core/src/masks'
+import { PlanRunner, compileWork, type BathWork, type LineWork, type Plan } from '../../packages/core/src/plan'
+import { SHIPPED_RECIPES } from '../../packages/core/src/recipes'
+import { type Stage } from '../../packages/core/src/stages'
 import { Device } from '../../packages/web/src/workers/gpu/device'
 import { GraphicsRunner } from '../../packages/web/src/workers/gpu/runner'
 
@@ -95,8 +79,8 @@ const masked = (type: PartType, more: Partial<Mask> = {}): Bath => ({
 
 /** Plans by name: recipes, kinds, ways of laying, masks, deliveries, steps on neighbours and stand-ins for other stretches. */
 function* plans(): Generator<readonly [string, Plan]> {
-  const own = (recipe: Recipe, shown = 'bt1886', trims?: Trims): Plan =>
-    compileLine(recipe, { ...(trims && { trims }), shown: recodeStages(encodingById(shown)) })
+  const own = (recipe: Recipe, shown = 'bt1886', around?: Around): Plan =>
+    compileLine(recipe, { ...(around && { around }), shown: recodeStages(encodingById(shown)) })
   for (const recipe of SHIPPED_RECIPES) yield [recipe.id, own(recipe)]
   for (const { id, sample } of KINDS) yield [`kind ${id}`, own(line([newBath(id, 'one', sample)]))]
   const hard = newBath('contrast', 'hard', { amount: 60, works: 'light' })
@@ -110,7 +94,11 @@ function* plans(): Generator<readonly [string, Plan]> {
     yield [`mask ${type}`, own(line([plain, masked(type, { invert: type === 'gradient' })]))]
   yield ['part of the line', own(line([toned], { strength: 40 }))]
   yield ['twice', own(line([plain, { ...plain, id: 'again', takes: 'line' }]))]
-  yield ['trims', own(line([plain]), 'srgb', { ...NO_TRIMS, exposure: 1.5, temperature: 30 })]
+  const around = {
+    preparation: [newBath('balance', 'shot', { exposure: 1.5, kelvin: 5000 })],
+    after: [newBath('timing', 'timed', { lightBlue: -3, saturation: 80 })],
+  }
+  yield ['a preparation and a timing', own(line([plain]), 'srgb', around)]
   for (const sigma of [0.4, 4, 60]) {
     const blur: Stage = { at: 'space', space: { kind: 'blur', sigmas: [sigma, 0, sigma / 2] } }
     yield [`blur of ${sigma}`, compileWork(work('camera', [...STRAIGHT, blur]))]
@@ -120,7 +108,9 @@ function* plans(): Generator<readonly [string, Plan]> {
 }
 
 const work = (from: BathWork['from'], stages: readonly Stage[], strength = 100): LineWork => ({
-  ...{ scene: [], untreated: STRAIGHT, straight: STRAIGHT },
+  scene: [],
+  untreated: STRAIGHT,
+  straight: STRAIGHT,
   baths: [{ id: 'stand-in', from, stages, how: { lay: 'normal', under: false, strength }, mask: null, inside: false }],
   strength: 100,
   shown: [],

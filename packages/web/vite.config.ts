@@ -5,5 +5,9 @@ export default defineConfig({
   plugins: [vue()],
   worker: { format: 'es' },
   build: { target: 'es2022', chunkSizeWarningLimit: 2000 },
-  server: { proxy: { '/api': `http://127.0.0.1:${process.env['FOGBATH_PORT'] ?? 4680}` } },
+  // `npm run dev`: the API is the server's, and memory is shared between threads as behind the server.
+  server: {
+    proxy: { '/api': process.env['FOGBATH_API'] ?? 'http://127.0.0.1:4680' },
+    headers: { 'Cross-Origin-Opener-Policy': 'same-origin', 'Cross-Origin-Embedder-Policy': 'require-corp' },
+  },
 })

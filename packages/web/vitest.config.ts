@@ -3,5 +3,12 @@ import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
   plugins: [vue()],
-  test: { include: ['test/**/*.test.ts'], environment: 'happy-dom', maxWorkers: 2 },
+  test: {
+    include: ['test/**/*.test.ts'],
+    environment: 'happy-dom',
+    maxWorkers: 2,
+    testTimeout: 60_000,
+    // Loading the page's modules takes longer than its tests; they are loaded once a worker.
+    isolate: false,
+  },
 })

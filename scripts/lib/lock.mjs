@@ -1,8 +1,9 @@
 // One application for one data folder.
-import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { existsSync, readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { isRunning } from './processes.mjs'
 import { Problem } from './say.mjs'
+import { writeWhole } from './whole-file.mjs'
 
 /** Who holds the folder; a note that was cut short or damaged names nobody. */
 function holderOf(path) {
@@ -22,7 +23,7 @@ export function lock(data) {
     throw new Problem(
       `Fog Bath is already running${holder.address ? ` at ${holder.address}` : ''} with this data folder (${data}).`,
     )
-  const write = (address) => writeFileSync(path, JSON.stringify({ pid: process.pid, address }))
+  const write = (address) => writeWhole(path, JSON.stringify({ pid: process.pid, address }))
   write()
   return { write, release: () => rmSync(path, { force: true }) }
 }

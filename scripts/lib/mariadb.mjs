@@ -12,7 +12,6 @@ import {
   renameSync,
   rmSync,
   statSync,
-  writeFileSync,
 } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
@@ -21,6 +20,7 @@ import { DATABASE, USER, admin, answers, client, secure } from './mariadb-accoun
 import { isRunning } from './processes.mjs'
 import { anyPort } from './ports.mjs'
 import { Problem, say } from './say.mjs'
+import { writeWhole } from './whole-file.mjs'
 
 /** Paths of sockets may be 107 characters long (unix(7)). */
 const MOST_SOCKET = 100
@@ -56,11 +56,19 @@ function privateFolder(path, account) {
   if (account) chownSync(path, account.uid, account.gid)
 }
 
+/** Letters of the password of the application's account. */
+const SECRET_LETTERS = 64
+
 function secretOf(folder) {
   const path = join(folder, 'secret')
-  if (!existsSync(path)) writeFileSync(path, randomBytes(32).toString('hex'), { mode: 0o600 })
+  if (!existsSync(path)) writeWhole(path, randomBytes(SECRET_LETTERS / 2).toString('hex'), 0o600)
   chmodSync(path, 0o600)
-  return readFileSync(path, 'utf8')
+  const secret = readFileSync(path, 'utf8')
+  if (!/^[0-9a-f]+$/.test(secret) || secret.length < SECRET_LETTERS)
+    throw new Problem(
+      `The database's password in ${path} is cut short or garbled; it must be ${SECRET_LETTERS} hexadecimal digits. Remove the file: the next start makes a new one, and nothing is lost by it.`,
+    )
+  return secret
 }
 
 /** The socket's folder is ours alone. Where the data folder's path is too long for a socket, it lies among temporary files. */
@@ -89,8 +97,12 @@ function placesOf(folder) {
   if (account) chownSync(folder, account.uid, account.gid)
   for (const name of ['tmp', 'files']) privateFolder(join(folder, name), account)
   return {
-    ...{ folder, account, data: join(folder, 'data'), pidFile: join(folder, 'mariadbd.pid') },
-    ...{ log: join(folder, 'error.log'), socket: join(socketFolder(folder, account), 'm.sock') },
+    folder,
+    account,
+    data: join(folder, 'data'),
+    pidFile: join(folder, 'mariadbd.pid'),
+    log: join(folder, 'error.log'),
+    socket: join(socketFolder(folder, account), 'm.sock'),
   }
 }
 
@@ -101,10 +113,10 @@ function placesOf(folder) {
  */
 export async function startMariadb(folder, { many = false, port } = {}) {
   const places = placesOf(folder)
+  const password = secretOf(folder)
   // A server left behind by a start that was killed holds the data folder: end it first.
   if (answers(places.socket)) await stopServer(places)
   if (!existsSync(join(places.data, 'mysql'))) createData(places)
-  const password = secretOf(folder)
   const own = port ?? (await anyPort())
   const child = launch(places, own)
   await untilReady(child, places)

@@ -1,6 +1,7 @@
 // Frames of the demo, treated, for the pictures of the documentation.
 import { execFileSync } from 'node:child_process'
-import { Treatment, type Recipe } from '@fogbath/core'
+import { NOTHING_AROUND, type Recipe } from '@fogbath/core/line'
+import { Treatment } from '@fogbath/core/treat'
 
 const ffmpeg = (args: string, input?: Buffer): Buffer =>
   execFileSync('ffmpeg', ['-v', 'error', ...args.split(' ')], { maxBuffer: 1e8, ...(input ? { input } : {}) })
@@ -25,7 +26,8 @@ export class Sheet {
   /** Lays a frame, treated, with its upper left corner at x, y. */
   put(recipe: Recipe, codes: Uint16Array, size: readonly [number, number], from: string, x: number, y: number): void {
     const [w, h] = size
-    const { pixels } = new Treatment({ recipe, from, to: 'bt1886', format: 'u16' }).run(codes, w, h, 0)
+    const frame = { data: codes, format: 'u16', width: w, height: h, frame: 0 } as const
+    const { pixels } = new Treatment().run(frame, { ...NOTHING_AROUND, recipe, encoding: from }, 'bt1886')
     for (let i = 0; i < w * h; i++) {
       const at = 3 * ((y + Math.floor(i / w)) * this.width + x + (i % w))
       for (let k = 0; k < 3; k++) this.bytes[at + k] = Math.round(255 * Math.min(1, Math.max(0, pixels[4 * i + k]!)))

@@ -102,11 +102,13 @@ export function installPackages() {
     throw new Problem(
       `The npm packages could not be installed: ${(result.stderr || result.stdout).trim().split('\n').slice(-3).join(' ')}`,
     )
+  // What is committed from this checkout is looked at first; a checkout without git has nothing to commit.
+  if (existsSync(join(ROOT, '.git'))) spawnSync('npx', ['--no-install', 'simple-git-hooks'], { cwd: ROOT })
   writeFileSync(stamp, lock)
 }
 
-/** Names, sizes and times of all that goes into the build. */
-function sourceDigest() {
+/** Names, sizes and times of all that goes into what is built of these packages. */
+function sourceDigest(packages) {
   const lines = []
   const walk = (folder) => {
     for (const entry of readdirSync(folder, { withFileTypes: true })) {
@@ -116,26 +118,28 @@ function sourceDigest() {
       else lines.push(`${path} ${statSync(path).size} ${statSync(path).mtimeMs}`)
     }
   }
-  walk(join(ROOT, 'packages'))
+  for (const name of packages) walk(join(ROOT, 'packages', name))
   lines.push(
     readFileSync(join(ROOT, 'package-lock.json'), 'utf8'),
-    readFileSync(join(ROOT, 'scripts/build.mjs'), 'utf8'),
+    readFileSync(join(ROOT, 'scripts/lib/server-build.mjs'), 'utf8'),
   )
   return digest(lines.join('\n'))
 }
 
-export function build() {
-  const stamp = join(ROOT, 'packages/server/dist/.built')
-  const source = sourceDigest()
-  if (
-    existsSync(stamp) &&
-    readFileSync(stamp, 'utf8') === source &&
-    existsSync(join(ROOT, 'packages/web/dist/index.html'))
-  )
-    return
-  say('Building ...')
-  const result = spawnSync(process.execPath, [join(ROOT, 'scripts/build.mjs')], { cwd: ROOT, encoding: 'utf8' })
+/** Builds `part` where it is not what its sources say. */
+function buildPart(part, packages) {
+  const stamp = join(ROOT, 'packages', part, 'dist/.built')
+  const source = sourceDigest(packages)
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === source) return
+  say(`Building ${part === 'web' ? 'the page' : 'the server'} ...`)
+  const result = spawnSync(process.execPath, [join(ROOT, 'scripts/build.mjs'), part], { cwd: ROOT, encoding: 'utf8' })
   if (result.status !== 0) throw new Problem(`The build failed:\n${result.stdout}${result.stderr}`)
-  mkdirSync(join(ROOT, 'packages/server/dist'), { recursive: true })
   writeFileSync(stamp, source)
+}
+
+/** Server, command line and threads. */
+export const buildServer = () => buildPart('server', ['core', 'contract', 'sheet', 'server'])
+export function build() {
+  buildServer()
+  buildPart('web', ['core', 'contract', 'sheet', 'web'])
 }

@@ -13,12 +13,15 @@ const ended = (child) =>
  * @param name in what is said
  * @param start makes the process; called again after each end
  * @param again whether an end is followed by another start
- * @returns stop(kill), after which nothing is started any more, and failed, which fails once starting has failed too often
+ * @returns stop(kill), after which nothing is started any more; renew(kill), after which it is started at once; and failed,
+ *   which fails once starting has failed too often
  */
 export function supervise(name, start, again = () => true) {
   let child
   let stopping = false
   let endIt = () => undefined
+  /** It was ended so that it begins anew: no failure, no pause. */
+  let renewing = false
   const failed = (async () => {
     for (let attempt = 0; !stopping; attempt++) {
       const begun = Date.now()
@@ -33,6 +36,11 @@ export function supervise(name, start, again = () => true) {
         say(error.message)
       }
       if (stopping || !again()) return
+      if (renewing) {
+        renewing = false
+        attempt = -1
+        continue
+      }
       if (Date.now() - begun > GOOD_MS) attempt = 0
       const pause = PAUSES[Math.min(attempt, PAUSES.length - 1)]
       say(`${name} has stopped; it is started again in ${pause / 1000} s.`)
@@ -43,6 +51,11 @@ export function supervise(name, start, again = () => true) {
   failed.catch(() => undefined)
   return {
     failed,
+    renew: async (end) => {
+      if (!child || stopping) return
+      renewing = true
+      await end(child)
+    },
     stop: async (end) => {
       stopping = true
       endIt = end

@@ -17,20 +17,20 @@ export const AREAS = [
   core(
     'line',
     ['src/line', 'src/lay'],
-    ['golden', 'compile', 'edit', 'merge', 'blend', 'line'],
-    ['masks', 'colour-processes'],
+    ['golden', 'compile', 'edit', 'merge', 'parts', 'blend', 'line'],
+    ['masks', 'colour-processes', 'emulsion'],
   ),
   core(
     'plan',
-    ['src/plan', 'src/stages', 'src/treatment.ts'],
-    ['compile', 'plan', 'kernels', 'ends'],
+    ['src/plan', 'src/stages', 'src/treat'],
+    ['compile', 'plan', 'parts', 'strand', 'kernels', 'ends', 'treatment'],
     ['line', 'masks'],
   ),
   core('masks', ['src/masks'], ['mask-shapes', 'space', 'masks'], ['compile']),
   core(
     'cpu',
     ['src/cpu', 'src/numbers'],
-    ['memory', 'space', 'blur', 'kernels', 'ends'],
+    ['memory', 'numbers', 'space', 'blur', 'kernels', 'ends'],
     ['masks', 'colour-processes'],
   ),
   {
@@ -57,14 +57,14 @@ export const AREAS = [
     package: 'packages/web',
     folders: [],
     skip: [],
-    tests: [['treat', 'picture', 'readings', 'workers']],
+    tests: [['treat', 'picture', 'readings', 'workers', 'lists']],
   },
   {
     name: 'web stores',
     package: 'packages/web',
-    folders: ['src/stores', 'src/bench/saver.ts', 'src/bench/history.ts'],
+    folders: ['src/stores'],
     skip: [],
-    tests: [['saving', 'undo', 'bench', 'stores']],
+    tests: [['saving', 'undo', 'bench', 'parts', 'stores']],
   },
 ]
 

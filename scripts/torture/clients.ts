@@ -1,23 +1,15 @@
 import { setTimeout as sleep } from 'node:timers/promises'
-import { SHIPPED_RECIPES, changeSettings } from '@fogbath/core'
+import { ROUTES, type Given, type Route, type Shot } from '@fogbath/contract'
+import { changeSettings } from '@fogbath/core/line'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { Chance, type Ledger } from './ledger'
 import type { Target } from './target'
 
 const CLASS = 'edits of 20 clients'
 const KILLS = 'kill -9 at random'
 
-interface Trial {
-  readonly id: number
-  readonly revision: number
-  readonly recipe: unknown
-}
-interface Shot {
-  readonly id: number
-  readonly revision: number
-  readonly name: string
-  readonly trialId: number
-  readonly trials: Trial[]
-}
+const printOf = ({ trials, trialId }: Shot): unknown =>
+  trials.find((t) => t.id === trialId)?.recipe.baths[0]?.settings['bleachPrint']
 
 /** One who edits a shot of their own, and remembers what was acknowledged. */
 class Client {
@@ -43,41 +35,42 @@ class Client {
   }
 
   private async load(): Promise<void> {
-    const reply = await this.target.ask(CLASS, `/api/shots/${this.shotId}`)
-    if (reply.status === 200) this.shot = JSON.parse(reply.text) as Shot
-    else await sleep(200)
+    const reply = await this.target.call(CLASS, ROUTES.shot, { params: { id: this.shotId } })
+    if (reply.status !== 200) return void (await sleep(200))
+    this.shot = reply.answer()
+    // What stands there before the first change was never acknowledged, and stays right until one is.
+    if (!this.may.has('name')) this.may.set('name', new Set([this.shot.name]))
+    if (!this.may.has('line')) this.may.set('line', new Set([String(printOf(this.shot))]))
   }
 
   private edit(shot: Shot): Promise<void> {
     const what = this.chance.of(['name', 'line', 'step'] as const)
     const mark = this.chance.below(1_000_000)
-    if (what === 'name')
-      return this.send(what, `Shot ${mark}`, 'PATCH', `/api/shots/${shot.id}`, {
-        revision: shot.revision,
-        name: `Shot ${mark}`,
-      })
+    const { id, revision } = shot
+    if (what === 'name') {
+      const name = `Shot ${mark}`
+      return this.send(what, name, ROUTES.changeShot, { params: { id }, body: { revision, name } })
+    }
     const trial = shot.trials.find((t) => t.id === shot.trialId)!
     const recipe = changeSettings(SHIPPED_RECIPES[1]!, 'bath-1', { bleachPrint: mark % 101 })
-    if (what === 'line')
-      return this.send(what, String(mark % 101), 'PATCH', `/api/trials/${trial.id}`, {
-        revision: trial.revision,
-        recipe,
-      })
+    if (what === 'line') {
+      const body = { revision: trial.revision, recipe }
+      return this.send(what, String(mark % 101), ROUTES.changeTrial, { params: { id: trial.id }, body })
+    }
     const key = `step${mark}`.padEnd(12, 'x')
-    const add = [{ key, step: { kind: 'recipe', trialId: trial.id, recipe } }]
-    const none = { remove: [], add: [] }
-    return this.send(what, key, 'PATCH', `/api/shots/${shot.id}/history`, { past: { ...none, add }, future: none })
+    const past = { remove: [], add: [{ key, step: { kind: 'parts' as const, trialId: trial.id, recipe } }] }
+    const body = { past, future: { remove: [], add: [] } }
+    return this.send(what, key, ROUTES.changeHistory, { params: { id }, body })
   }
 
-  private async send(
+  private async send<R extends Route>(
     what: 'name' | 'line' | 'step',
     value: string,
-    method: string,
-    path: string,
-    body: unknown,
+    route: R,
+    given: NoInfer<Given<R>>,
   ): Promise<void> {
     const begun = performance.now()
-    const { status, text } = await this.target.ask(CLASS, path, this.target.json(method, body))
+    const { status, text } = await this.target.call(CLASS, route, ...([given] as never))
     if (status >= 200 && status < 300) {
       this.times.push(performance.now() - begun)
       this.acknowledged++
@@ -85,7 +78,7 @@ class Client {
     } else this.may.set(what, new Set([...(this.may.get(what) ?? []), value]))
     // Each has a shot of its own, so that only a revision that was not heard of can be in the way.
     if (status >= 400 && status !== 409 && status !== 503)
-      this.ledger.failed(CLASS, `${method} ${path} was refused: ${text.slice(0, 200)}`)
+      this.ledger.failed(CLASS, `${route.method} ${route.path} was refused: ${text.slice(0, 200)}`)
     // Revisions have moved, or it is not known whether they have.
     if (what !== 'step' || status >= 400 || status === 0) this.shot = undefined
   }
@@ -95,13 +88,11 @@ class Client {
     await this.load()
     const shot = this.shot
     if (!shot) return this.ledger.failed(CLASS, `shot ${this.shotId} cannot be read at the end`)
-    const trial = shot.trials.find((t) => t.id === shot.trialId)!
-    const print = (trial.recipe as { baths: { settings: { bleachPrint?: number } }[] }).baths[0]?.settings.bleachPrint
     this.among('name', [shot.name])
-    this.among('line', [String(print)])
-    const history = await this.target.ask(CLASS, `/api/shots/${this.shotId}/history`)
-    const { past } = JSON.parse(history.text) as { past: { key: string }[] }
-    this.among('step', past.map((s) => s.key).slice(-20))
+    this.among('line', [String(printOf(shot))])
+    const history = await this.target.call(CLASS, ROUTES.history, { params: { id: this.shotId } })
+    const keys = history.answer().past.map((s) => s.key)
+    this.among('step', keys.slice(-20))
   }
   private among(what: 'name' | 'line' | 'step', found: readonly string[]): void {
     const may = this.may.get(what)
@@ -124,10 +115,9 @@ export async function editAndKill(
 ): Promise<void> {
   const clients: Client[] = []
   for (let i = 0; i < 20; i++) {
-    const production = await target.ask(CLASS, '/api/productions', target.json('POST', { name: `Client ${i}` }))
-    const { id } = JSON.parse(production.text) as { id: number }
-    const shot = await target.ask(CLASS, `/api/productions/${id}/shots`, target.json('POST', { mediumId }))
-    clients.push(new Client(target, ledger, new Chance(chance.below(1e9)), (JSON.parse(shot.text) as Shot).id))
+    const id = await target.production(CLASS, `Client ${i}`)
+    const added = await target.call(CLASS, ROUTES.addShot, { params: { id }, body: { mediumId } })
+    clients.push(new Client(target, ledger, new Chance(chance.below(1e9)), added.answer().id))
   }
   const working = Promise.all(clients.map((client) => client.work(time.until)))
   const pause = (time.until - Date.now()) / (time.kills + 1)

@@ -1,4 +1,4 @@
-import { seededRandom } from '@fogbath/core'
+import { seededRandom } from '@fogbath/core/numbers'
 
 /** Failures told in full for one class; of the others only the number. */
 const MOST_TOLD = 5
@@ -41,8 +41,10 @@ export class Ledger {
   get failures(): number {
     return [...this.entries.values()].reduce((sum, e) => sum + e.failed, 0)
   }
+  /** What failed stands last: only the end of it is seen where much is said. */
   lines(): string[] {
-    return [...this.entries].flatMap(([name, { tried, failed, told, note }]) => [
+    const entries = [...this.entries].sort(([, a], [, b]) => Number(a.failed > 0) - Number(b.failed > 0))
+    return entries.flatMap(([name, { tried, failed, told, note }]) => [
       `${name.padEnd(34)} ${String(tried).padStart(6)} tried ${String(failed).padStart(4)} failed${note ? `   ${note}` : ''}`,
       ...told.map((text) => `    ${text}`),
     ])

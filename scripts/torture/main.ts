@@ -1,10 +1,15 @@
 import { mkdirSync, readFileSync, readdirSync, rmSync, utimesSync } from 'node:fs'
 import { join } from 'node:path'
+import { ROUTES } from '@fogbath/contract'
+import { hostileArchives } from './archives'
 import { editAndKill } from './clients'
+import { fullDisks, hostileShared } from './folders'
 import { Chance, Ledger } from './ledger'
 import { makeSamples, mutateMedia } from './media'
+import { backupOfOneMoment, unreadDownloads } from './moment'
 import { bringClip, checkLeftOver, renderLong } from './renders'
 import { fuzzRequests } from './requests'
+import { closedFiles, oddStarts } from './starts'
 import { killAtSteps } from './steps'
 import { Target } from './target'
 import { hostileWatched } from './watched'
@@ -38,13 +43,13 @@ export async function torture({ minutes, seed, root, say }: Options): Promise<nu
   try {
     await hostileWatched(target, ledger, samples)
     heard()
-    say('watched folder done')
-    await mutateMedia(target, ledger, chance, samples, share(0.3))
+    say(`watched folder done after ${((Date.now() - begun) / 1000).toFixed(0)} s`)
+    await mutateMedia(target, ledger, chance, samples, share(few ? 0.15 : 0.3))
     heard()
-    say('mutated media done')
-    await fuzzRequests(target, chance, share(0.4))
+    say(`mutated media done after ${((Date.now() - begun) / 1000).toFixed(0)} s`)
+    await fuzzRequests(target, chance, share(few ? 0.25 : 0.4))
     heard()
-    say('fuzzed requests done')
+    say(`fuzzed requests done after ${((Date.now() - begun) / 1000).toFixed(0)} s`)
     // Hundreds of odd requests let the heap grow to its usual size; how many they are goes by the machine.
     const early = target.memory()
     const clip = await bringClip(target, folder, few ? 240 : 2000)
@@ -57,17 +62,27 @@ export async function torture({ minutes, seed, root, say }: Options): Promise<nu
       MEMORY,
       `${early.toFixed(0)} MB after the requests, ${late.toFixed(0)} MB after the render and more of them`,
     )
-    say('long render done')
+    say(`long render done after ${((Date.now() - begun) / 1000).toFixed(0)} s`)
+    await hostileShared(target, ledger)
+    await fullDisks(target, ledger, samples, clip)
+    await backupOfOneMoment(target, ledger, clip.medium)
+    await unreadDownloads(target, ledger)
+    await hostileArchives(target, ledger, chance, Date.now() + minutes * 3000)
+    heard()
+    say(`folders, disks and archives done after ${((Date.now() - begun) / 1000).toFixed(0)} s`)
     const until = Math.max(Date.now() + 15_000, share(0.65))
     await editAndKill(target, ledger, chance, clip.medium, { until, kills: few ? 2 : Math.round(minutes) })
     heard()
     await sweepAll(target)
     await checkLeftOver(target, ledger)
-    say('edits and kills done')
+    say(`edits and kills done after ${((Date.now() - begun) / 1000).toFixed(0)} s`)
   } finally {
     ledger.holds('ends when told to', await target.stop(), 'the application did not stop cleanly')
   }
   const short = readFileSync(join(folder, 'samples/sample.mp4'))
+  await oddStarts(root, join(folder, 'starts'), ledger, short)
+  await closedFiles(root, join(folder, 'closed'), ledger, short)
+  say(`starts done after ${((Date.now() - begun) / 1000).toFixed(0)} s`)
   await killAtSteps(root, join(folder, 'steps'), ledger, chance, short, { until: share(1) })
   say(
     `\n${ledger.lines().join('\n')}\n\nseed ${seed}, ${((Date.now() - begun) / 60_000).toFixed(1)} minutes, ${ledger.failures} failed`,
@@ -86,9 +101,9 @@ function hear(target: Target, ledger: Ledger): void {
 /** What a sweep would remove in a day, it removes now: everything is made to look old. */
 async function sweepAll(target: Target): Promise<void> {
   const old = new Date(Date.now() - 3 * 24 * 3_600_000)
-  for (const folder of ['media', 'cache', 'renders', 'imports'])
+  for (const folder of ['media', 'cache', 'renders', 'imports', 'backups'])
     for (const name of readable(join(target.data, folder))) utimesSync(join(target.data, folder, name), old, old)
-  await target.ask('nothing left over', '/api/sweep', target.json('POST', { dryRun: false }))
+  await target.call('nothing left over', ROUTES.sweep, { body: { dryRun: false } })
 }
 const readable = (folder: string): string[] => {
   try {

@@ -1,5 +1,6 @@
 import { readFileSync, readdirSync } from 'node:fs'
 import { setTimeout as sleep } from 'node:timers/promises'
+import { ROUTES, addressOf, type Given, type Reply as AnswerOf, type Route } from '@fogbath/contract'
 // @ts-expect-error a plain script without types
 import { startApplication } from '../lib/application.mjs'
 import type { Ledger } from './ledger'
@@ -11,6 +12,12 @@ export interface Reply {
   /** 0 where no answer came. */
   readonly status: number
   readonly text: string
+}
+
+/** A reply of one route. */
+export interface Answered<R extends Route> extends Reply {
+  /** What the route says that it answers; throws with the refusal where there was one. */
+  readonly answer: () => AnswerOf<R>
 }
 
 interface Running {
@@ -40,8 +47,13 @@ export class Target {
     return this.running.stop()
   }
 
-  /** Asks, and holds the answer to what every answer must keep: in time, no 5xx, no stack. */
-  async ask(name: string, path: string, init: RequestInit = {}, more: { quiet?: boolean } = {}): Promise<Reply> {
+  /** Asks, and holds the answer to what every answer must keep: in time, no 5xx (but 507 where the disk is full), no stack. */
+  async ask(
+    name: string,
+    path: string,
+    init: RequestInit = {},
+    more: { quiet?: boolean; full?: boolean } = {},
+  ): Promise<Reply> {
     this.ledger.tried(name)
     const begun = Date.now()
     const reply = await fetch(`${this.url}${path}`, { ...init, signal: AbortSignal.timeout(HANG_MS) })
@@ -52,7 +64,7 @@ export class Target {
     if (Date.now() - begun >= HANG_MS) this.ledger.failed(name, `no answer in ${HANG_MS / 1000} s: ${what}`)
     // While something that was killed is being started again, 503 and no answer at all are what has to come.
     else if (reply.status === 0 && !away) this.ledger.failed(name, `no answer (${reply.text}): ${what}`)
-    else if (reply.status >= 500 && !(away && reply.status === 503))
+    else if (reply.status >= 500 && !(away && reply.status === 503) && !(more.full && reply.status === 507))
       this.ledger.failed(name, `${reply.status} ${reply.text.slice(0, 120)}: ${what}`)
     else if (/\n\s+at |node_modules/.test(reply.text)) this.ledger.failed(name, `a stack in the answer: ${what}`)
     else if (reply.status >= 400 && !hasMessage(reply.text))
@@ -61,6 +73,32 @@ export class Target {
   }
   json(method: string, body: unknown): RequestInit {
     return { method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }
+  }
+  /** Asks a route with what it takes, so that a change of the contract is seen by the types. */
+  async call<R extends Route>(
+    name: string,
+    route: R,
+    ...[given]: NoInfer<unknown extends Given<R> ? [] : [given: Given<R>]>
+  ): Promise<Answered<R>> {
+    const { body } = (given ?? {}) as { body?: unknown }
+    const init = body === undefined ? { method: route.method } : this.json(route.method, body)
+    return answered(await this.ask(name, addressOf(route, ...([given] as never)), init))
+  }
+  /** Uploads files into a production. */
+  async upload(
+    name: string,
+    production: number,
+    files: readonly (readonly [name: string, bytes: Buffer])[],
+    more: { full?: boolean } = {},
+  ): Promise<Answered<typeof ROUTES.takeFiles>> {
+    const body = new FormData()
+    for (const [label, bytes] of files) body.append('file', new Blob([new Uint8Array(bytes)]), label)
+    const path = addressOf(ROUTES.takeFiles, { params: { id: production } })
+    return answered(await this.ask(name, path, { method: 'POST', body }, more))
+  }
+  /** A new production; gives its number. */
+  async production(name: string, title: string): Promise<number> {
+    return (await this.call(name, ROUTES.createProduction, { body: { name: title } })).answer().id
   }
 
   /** Processes of this application by a word of their command line. */
@@ -106,6 +144,15 @@ export class Target {
     return text
   }
 }
+
+const answered = <R extends Route>({ status, text }: Reply): Answered<R> => ({
+  status,
+  text,
+  answer: () => {
+    if (status < 200 || status >= 300) throw new Error(`refused with ${status}: ${text.slice(0, 200)}`)
+    return JSON.parse(text) as AnswerOf<R>
+  },
+})
 
 function readQuietly(path: string): string {
   try {

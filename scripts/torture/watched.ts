@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { chmodSync, mkdirSync, symlinkSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { join } from 'node:path'
+import { ROUTES } from '@fogbath/contract'
 import type { Ledger } from './ledger'
 import type { Sample } from './media'
 import type { Target } from './target'
@@ -40,10 +41,8 @@ export async function hostileWatched(target: Target, ledger: Ledger, samples: re
     symlinkSync(to, join(folder, name))
   const socket = createServer()
   await new Promise<void>((done) => socket.listen(join(folder, 'socket.png'), done))
-  const made = await target.ask(CLASS, '/api/productions', target.json('POST', { name: 'Watched' }))
-  const { id } = JSON.parse(made.text) as { id: number }
-  const listed = await target.ask(CLASS, '/api/watched')
-  const { files } = JSON.parse(listed.text) as { files: { path: string }[] }
+  const id = await target.production(CLASS, 'Watched')
+  const { files } = (await target.call(CLASS, ROUTES.watched)).answer()
   for (const bad of ['leads-out.png', 'zero.png', 'fifo0.png', 'socket.png'])
     ledger.holds(CLASS, !files.some((f) => f.path === bad), `${bad} is offered`)
   const special = ['fifo0', 'fifo1', 'fifo2', 'fifo3', 'fifo4', 'socket', 'zero', 'leads-out', 'loop-a', 'closed'].map(
@@ -51,7 +50,7 @@ export async function hostileWatched(target: Target, ledger: Ledger, samples: re
   )
   const paths = [...files.map((f) => f.path), ...special, ...OUTSIDE, 'folder-out/passwd', 'round/-i.png', 'deeper']
   const pick = (path: string, asSequence: boolean) =>
-    target.ask(CLASS, `/api/productions/${id}/pick`, target.json('POST', { paths: [path], asSequence }))
+    target.call(CLASS, ROUTES.pick, { params: { id }, body: { paths: [path], asSequence } })
   for (const path of paths) {
     const { status } = await pick(path, false)
     if ([...special.slice(0, 9), ...OUTSIDE, 'folder-out/passwd'].includes(path))

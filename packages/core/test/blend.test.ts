@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { LAY_MODES, blend, layOne, type Triple } from '../src'
+import { type Triple } from '../src/colour'
+import { LAY_MODES, blend, layOne } from '../src/lay'
 
 describe('blending', () => {
   it('keeps to the W3C definitions', () => {
@@ -14,6 +15,7 @@ describe('blending', () => {
     expect(one('color-burn')).toBeCloseTo(1 - 0.7 / 0.8, 10)
     expect(one('difference')).toBeCloseTo(0.5, 10)
     expect(one('exclusion')).toBeCloseTo(0.3 + 0.8 - 0.48, 10)
+    expect(one('plus-lighter')).toBe(1)
     expect(one('soft-light')).toBeCloseTo(0.3 + 0.6 * (Math.sqrt(0.3) - 0.3), 10)
   })
   it('keeps to the edges of the W3C definitions: white under a burn stays, black over it is black, and the other way dodging', () => {
@@ -50,6 +52,13 @@ describe('blending', () => {
         if (mode === 'color' || mode === 'hue' || mode === 'saturation') expect(lum(out)).toBeCloseTo(lum(b), 6)
       }),
     )
+  })
+  it('adds a share of the bath to the line, whichever lies above, and ends at white', () => {
+    // Compositing and Blending Level 1, section 9.1.14: co = min(1, as·Cs + ab·Cb).
+    for (const under of [false, true]) {
+      const added = layOne({ lay: 'plus-lighter', under, strength: 50 }, [0.1, 0.4, 0.7], [0.2, 0.9, 0.8])
+      added.forEach((v, k) => expect(v).toBeCloseTo([0.2, 0.85, 1][k]!, 10))
+    }
   })
   it('leaves the line alone at strength 0 and takes the order into account', () => {
     const [line, bath] = [

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import { addKind, asNewLine, changeBath, changeSettings, describeChanges, newBath, newPart, withPart } from '../src'
+import { addKind, asNewLine, changeBath, changeSettings, describeChanges, newBath } from '../src/line'
+import { newPart, withPart } from '../src/masks'
+import { lookTitle } from '../src/recipes'
 import { shipped } from './helpers'
 
 const plain = shipped('plain')
@@ -26,7 +28,7 @@ describe('what became of a line', () => {
     expect(describeChanges(two, laid)).toEqual([
       'Veil of colour: strength 25 → 40 %',
       'Veil of colour: lifted out',
-      'Veil of colour: laid by soft light',
+      'Veil of colour: blended by soft light',
     ])
     const masked = changeBath(two, 'g', { mask: withPart(null, newPart('ellipse')) })
     expect(describeChanges(two, masked)).toEqual(['Glow: with a mask'])
@@ -48,5 +50,18 @@ describe('what became of a line', () => {
       ],
     } as never)
     expect(describeChanges(curves, bent)[0]).toMatch(/^Curves: .* changed$/)
+  })
+})
+
+describe('the title of a look', () => {
+  it('says that it does something else than the recipe whose name it carries', () => {
+    expect(lookTitle(plain)).toBe('Plain print')
+    expect(lookTitle(changeSettings(plain, 'bath-1', { push: 1 }))).toBe('Plain print, changed')
+    // Texts are no treatment; another origin is compared with where it is given.
+    expect(lookTitle({ ...plain, summary: 'Other words.' })).toBe('Plain print')
+    expect(lookTitle({ ...plain, id: 'shelf-abcdefgh-2' }, changeSettings(plain, 'bath-1', { push: 1 }))).toBe(
+      'Plain print, changed',
+    )
+    expect(lookTitle({ ...plain, id: 'of-its-own' })).toBe('Plain print')
   })
 })

@@ -1,16 +1,8 @@
 import { describe, expect, it } from 'vitest'
-import {
-  CHARTS,
-  PATCHES,
-  STRIP_PATCHES,
-  STRIP_WEDGE,
-  WEDGE,
-  WEDGE_STEPS,
-  drawChart,
-  encodingById,
-  straightView,
-} from '../src'
-import { remembered } from '../src/numbers/remembered'
+import { CHARTS, PATCHES, STRIP_PATCHES, STRIP_WEDGE, WEDGE, WEDGE_STEPS, drawChart } from '../src/charts'
+import { SRGB } from '../src/colour'
+import { straightView } from '../src/film'
+import { memoized } from '../src/numbers/memoized'
 
 const [WIDTH, HEIGHT] = [420, 240]
 const at = (picture: Float32Array, u: number, v: number): number[] => {
@@ -41,8 +33,23 @@ describe('charts', () => {
     })
     expect(STRIP_WEDGE).toHaveLength(11)
   })
-  it('the ramp rises evenly in stops from black to white', () => {
-    const picture = drawChart('ramp', WIDTH, HEIGHT)
+  it('the ramp rises evenly in code values, mid grey in the middle, and in as many steps as the wedge has', () => {
+    const codesOf = (name: 'ramp' | 'wedge-codes'): number[] => {
+      const picture = drawChart(name, WIDTH, HEIGHT)
+      // The straight view is light on the display; BT.1886 raises code values to 2.4.
+      return Array.from({ length: WIDTH }, (_, x) => straightView(at(picture, (x + 0.5) / WIDTH, 0.3)[0]!) ** (1 / 2.4))
+    }
+    const codes = codesOf('ramp')
+    for (let x = 1; x < WIDTH; x++) expect(Math.abs((codes[x]! - codes[x - 1]!) * WIDTH - 1)).toBeLessThan(0.03)
+    expect((codes[WIDTH / 2]! + codes[WIDTH / 2 - 1]!) / 2).toBeCloseTo(0.18 ** (1 / 2.4), 2)
+    const steps = codesOf('wedge-codes')
+    const levels = [...new Set(steps.map((v) => v.toFixed(4)))].map(Number)
+    expect(levels).toHaveLength(WEDGE_STEPS)
+    for (let i = 1; i < levels.length; i++) expect(levels[i - 1]! - levels[i]!).toBeCloseTo(1 / (WEDGE_STEPS - 1), 2)
+    expect(levels[(WEDGE_STEPS - 1) / 2]).toBeCloseTo(0.18 ** (1 / 2.4), 3)
+  })
+  it('or rises evenly in stops from black to white', () => {
+    const picture = drawChart('ramp-stops', WIDTH, HEIGHT)
     const stops = Array.from({ length: WIDTH }, (_, x) => Math.log2(at(picture, (x + 0.5) / WIDTH, 0.3)[0]!))
     const step = (stops[WIDTH - 1]! - stops[0]!) / (WIDTH - 1)
     expect(step).toBeGreaterThan(0)
@@ -64,16 +71,15 @@ describe('charts', () => {
     expect(PATCHES.filter((p) => p.skin).length).toBeGreaterThanOrEqual(6)
     expect(STRIP_PATCHES.every(Boolean)).toBe(true)
     // Handed back through the straight view a patch is the sRGB colour it was given as.
-    const { encode } = encodingById('srgb').transfer
-    const red = PATCHES.find((p) => p.name === 'red')!.light.map((l) => Math.round(255 * encode(straightView(l))))
+    const red = PATCHES.find((p) => p.name === 'red')!.light.map((l) => Math.round(255 * SRGB.encode(straightView(l))))
     expect(red).toEqual([0xb0, 0x2a, 0x30])
   })
 })
 
-describe('remembered results', () => {
+describe('memoized results', () => {
   it('are made once, the oldest going first', () => {
     let made = 0
-    const square = remembered(2, (x: number) => {
+    const square = memoized(2, (x: number) => {
       made++
       return { value: x * x }
     })
@@ -90,7 +96,7 @@ describe('remembered results', () => {
     expect(made).toBe(4)
   })
   it('are told apart by every argument', () => {
-    const both = remembered(9, (a: number, b: { c: number } = { c: 0 }) => a + b.c)
+    const both = memoized(9, (a: number, b: { c: number } = { c: 0 }) => a + b.c)
     expect([both(1), both(1, { c: 2 }), both(2, { c: 2 }), both(1, { c: 2 })]).toEqual([1, 3, 4, 3])
   })
 })

@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest'
-import { PATCHES, WEDGE, chroma, hue, plainLine, type Recipe, type Triple } from '../src'
+import { PATCHES, WEDGE } from '../src/charts'
+import { chroma, hue, three, type Triple } from '../src/colour'
+import { plainLine, type Recipe } from '../src/line'
 import { TWO_STRIP_RECORDS } from '../src/baths/two-strip/film'
-import { grey, labOf, lightOf, lineOf, luminance, shipped, treated } from './helpers'
+import { close, grey, labOf, lightOf, lineOf, luminance, shipped, throughBath, treated } from './helpers'
 
 const patch = (name: string): Triple => PATCHES.find((p) => p.name === name)!.light
 const footage: Recipe = { ...shipped('plain'), baths: [] }
@@ -87,6 +89,45 @@ describe('three-strip dye transfer (common practice)', () => {
       expect(spread(lightOf(plainLine(lineOf('three-strip', { show })), patch('orange')))).toBeLessThan(1e-6)
     const red = (show: string) => luminance(lightOf(plainLine(lineOf('three-strip', { show })), patch('red')))
     expect(red('red')).toBeGreaterThan(red('blue'))
+  })
+  describe('with a print of each record laid by itself', () => {
+    const own = { ...clean, holdGrey: false }
+    const codes = (settings: object, light: Triple): Triple => {
+      const out = three()
+      plainLine(lineOf('three-strip', { ...own, ...settings }))(...light, out)
+      return [out[0], out[1], out[2]]
+    }
+    const COLOURS = ['fair skin', 'red', 'sky', 'leaf'].map(patch)
+    it('is the print without it at strength 0, in every mode', () => {
+      for (const light of COLOURS)
+        for (const layBlue of ['normal', 'screen', 'luminosity', 'plus-lighter'])
+          // A table of the laid print against light through dyes.
+          close(codes({ layBlue, strengthBlue: 0 }, light), codes({ strengthBlue: 0 }, light), 2)
+    })
+    it('is that record’s dye alone when it covers the others', () => {
+      for (const light of COLOURS)
+        close(codes({ layBlue: 'normal' }, light), codes({ strengthRed: 0, strengthGreen: 0 }, light), 2)
+    })
+    it('is laid in the order red, green, blue, each by its own mode and strength', () => {
+      const codes = (settings: object, light: Triple) =>
+        throughBath('three-strip', { ...own, ...settings }, light).map((v) => Math.min(1, Math.max(0, v)) ** (1 / 2.4))
+      for (const light of ['very fair skin', 'fair skin', 'sand', 'slate'].map(patch)) {
+        const base = codes({ strengthRed: 0, strengthGreen: 0 }, light)
+        const red = codes({ strengthGreen: 0, strengthBlue: 0 }, light)
+        const green = codes({ strengthRed: 0, strengthBlue: 0 }, light)
+        const half = base.map((b, k) => b + (b * red[k]! - b) / 2)
+        const expected = half.map((b, k) => b + 0.7 * (Math.min(b, green[k]!) - b))
+        const laid = { layRed: 'multiply', strengthRed: 50, layGreen: 'darken', strengthGreen: 70 }
+        codes(laid, light).forEach((v, k) => expect(Math.abs(v - expected[k]!)).toBeLessThan(0.02))
+      }
+    })
+    it('holds mid grey where it is asked to', () => {
+      const held = lineOf('three-strip', { ...clean, layGreen: 'multiply', strengthGreen: 80 })
+      expect(luminance(lightOf(plainLine(held), grey(0.18)))).toBeCloseTo(
+        luminance(lightOf(plainLine(lineOf('three-strip', clean)), grey(0.18))),
+        2,
+      )
+    })
   })
   it('makes coloured fringes at an edge when a record slips, and none when it does not', () => {
     const [width, height] = [200, 4]

@@ -1,20 +1,12 @@
 import { describe, expect, it } from 'vitest'
-import {
-  Pictures,
-  SHIPPED_RECIPES,
-  SLOT,
-  PlanRunner,
-  compileLine,
-  compileMask,
-  newBath,
-  seededRandom,
-  type Bath,
-  type Mask,
-  type Plan,
-  type Recipe,
-} from '../src'
+import { Pictures } from '../src/cpu'
+import { compileLine, compileMask, newBath, type Bath, type Recipe } from '../src/line'
+import { type Mask } from '../src/masks'
+import { seededRandom } from '../src/numbers'
+import { SLOT, PlanRunner, type Plan } from '../src/plan'
+import { SHIPPED_RECIPES } from '../src/recipes'
 import { labOfCode } from '../src/masks/selection'
-import { lineOf, luminance, pointwise, ran, shipped, treated } from './helpers'
+import { lineOf, luminance, ran, shipped, treated } from './helpers'
 import { maskOf, part } from './mask-helpers'
 
 const [WIDTH, HEIGHT] = [48, 27]
@@ -45,12 +37,13 @@ const bath = (kind: string, id: string, settings: object = {}, how: Partial<Bath
 
 describe('the strength of the whole line', () => {
   it('is the share of the treated picture in the mix with the untreated one', () => {
-    const recipe = pointwise(shipped('sepia'))
-    const [treated, footage] = [show(recipe), show({ ...recipe, baths: [] })]
-    expect(worst(treated, footage)).toBeGreaterThan(0.1)
+    const recipe = shipped('sepia')
+    const shown = (r: Recipe): Float32Array => treated(r, camera, WIDTH, HEIGHT, { colours: true })
+    const [whole, footage] = [shown(recipe), shown({ ...recipe, baths: [] })]
+    expect(worst(whole, footage)).toBeGreaterThan(0.1)
     for (const strength of [0, 25, 70, 100]) {
-      const mixed = treated.map((v, i) => (strength / 100) * v + (1 - strength / 100) * footage[i]!)
-      expect(worst(show({ ...recipe, strength }), mixed), `${strength} %`).toBeLessThan(1e-4)
+      const mixed = whole.map((v, i) => (strength / 100) * v + (1 - strength / 100) * footage[i]!)
+      expect(worst(shown({ ...recipe, strength }), mixed), `${strength} %`).toBeLessThan(1e-4)
     }
   })
 })
@@ -109,8 +102,8 @@ describe('the mask of a bath alone', () => {
   it('sees the trimmed footage', () => {
     const own: Mask = { ...lit, reads: 'footage' }
     const area = (exposure: number): number => {
-      const trims = { exposure, temperature: 0, tint: 0, lightRed: 0, lightGreen: 0, lightBlue: 0 }
-      const plan = compileMask(withBaths({ ...last, mask: own }), 'masked', { trims })!
+      const around = { preparation: [newBath('balance', 'shot', { exposure })], after: [] }
+      const plan = compileMask(withBaths({ ...last, mask: own }), 'masked', { around })!
       return masked(plan).reduce((a, b) => a + b, 0)
     }
     expect(area(1)).toBeGreaterThan(1.2 * area(0))

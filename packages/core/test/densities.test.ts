@@ -1,5 +1,8 @@
 import { describe, expect, it } from 'vitest'
-import { SHIPPED_RECIPES, STATUS, newBath, nmAt, readWedge, type Recipe } from '../src'
+import { newBath, type Recipe } from '../src/line'
+import { STATUS, readWedge } from '../src/readings'
+import { SHIPPED_RECIPES } from '../src/recipes'
+import { nmAt } from '../src/spectra'
 
 const line = (kind: string, settings: Record<string, unknown> = {}): Recipe => ({
   ...SHIPPED_RECIPES[0]!,

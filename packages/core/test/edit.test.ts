@@ -1,7 +1,6 @@
 import { describe, expect, it } from 'vitest'
+import { KINDS } from '../src/baths'
 import {
-  KINDS,
-  SHIPPED_RECIPES,
   addKind,
   asNewLine,
   changeBath,
@@ -15,7 +14,8 @@ import {
   sameTreatment,
   whyIdle,
   type Recipe,
-} from '../src'
+} from '../src/line'
+import { SHIPPED_RECIPES } from '../src/recipes'
 import { shipped } from './helpers'
 
 const ids = (recipe: Recipe): string[] => recipe.baths.map((b) => b.id)

@@ -1,5 +1,8 @@
+import { three } from '../src/colour'
 import { describe, expect, it } from 'vitest'
-import { compileLine, cropOf, kindById, newBath, plainStages, type Recipe } from '../src'
+import { kindById } from '../src/baths'
+import { compileLine, cropOf, newBath, type Recipe } from '../src/line'
+import { plainStages } from '../src/stages'
 import { SLOT, type Op, type Plan } from '../src/plan/plan'
 import { halation, ringRadius, spreadOfResolution } from '../src/film/emulsion'
 import { noiseOfFrame, slowNoise } from '../src/numbers/frame-noise'
@@ -123,7 +126,7 @@ describe('sharpness of film', () => {
 it('long exposures turn a metered grey darker, and blue least answers', () => {
   const shown = (exposureTime: number) => {
     const stages = kindById('colour-print').stages(settingsOf('colour-print', { exposureTime, holdGrey: true }))
-    const out = new Float64Array(3)
+    const out = three()
     plainStages(stages)(0.18, 0.18, 0.18, out)
     return [...out]
   }

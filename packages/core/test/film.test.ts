@@ -1,31 +1,28 @@
 import { wholeOf } from '../src/film/emulsion'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { kindById } from '../src/baths'
+import { PATCHES, WEDGE } from '../src/charts'
+import { bt709ToLab, chroma, ciede2000, three } from '../src/colour'
 import {
   CAMERA_NEGATIVE,
   COLOUR_PRINT,
-  PATCHES,
-  PRINT_DYES,
-  SHIPPED_RECIPES,
-  WEDGE,
   amountAt,
-  bt709ToLab,
-  chroma,
-  ciede2000,
   densityAt,
   develop,
   dmaxOf,
   keptSilver,
-  kindById,
   makeProjection,
   neutralScale,
-  plainLine,
   softplus,
   straightView,
-  plainStages,
   projectPlain,
   unprint,
-} from '../src'
+} from '../src/film'
+import { plainLine } from '../src/line'
+import { SHIPPED_RECIPES } from '../src/recipes'
+import { PRINT_DYES } from '../src/spectra'
+import { plainStages } from '../src/stages'
 import { SIDE, tableOfSolid } from '../src/cpu/tables'
 import { openHeld } from '../src/stages/held'
 import { makeColourPrint } from '../src/baths/colour-print/film'
@@ -61,7 +58,7 @@ describe('dyes', () => {
   it('makes a visual neutral of each density (checked with the projector, not the solver)', () => {
     const scale = neutralScale(PRINT_DYES)
     const project = projectPlain(makeProjection({ components: PRINT_DYES, lamp: 'd65', clear: [0, 0, 0] }))
-    const out = new Float64Array(3)
+    const out = three()
     for (const density of [0.1, 0.5, 0.745, 1, 2, 3]) {
       project([amountAt(scale, 0, density), amountAt(scale, 1, density), amountAt(scale, 2, density)], out)
       expect(Math.max(...out) - Math.min(...out)).toBeLessThan(2e-4)
@@ -73,7 +70,7 @@ describe('dyes', () => {
       .flatMap((bath) => kindById(bath.kind).stages(bath.settings))
       .flatMap((stage) => (stage.at === 'solid' && !('nodes' in stage.solid) ? [stage.solid] : []))
     expect(new Set(solids.map((s) => s.projection.components.length))).toEqual(new Set([3, 4]))
-    const [amounts, light] = [new Float64Array(4), new Float64Array(3)]
+    const [amounts, light] = [new Float64Array(4), three()]
     for (const solid of new Map(solids.map((s) => [s.key, s])).values()) {
       const nodes = tableOfSolid(solid).nodes()
       const project = projectPlain(solid.projection)
@@ -179,7 +176,7 @@ describe('printing', () => {
       )
     // 12 points are 0.30 log exposure; a stop is log10(2). A print exposed by a factor 10^0.3 more, made by a thinner negative, is the same print.
     expect(12 * 0.025).toBeCloseTo(Math.log10(2), 2)
-    const [out, base] = [new Float64Array(3), new Float64Array(3)]
+    const [out, base] = [three(), three()]
     plainStages(wholeOf(film(37).parts))(0.18, 0.18, 0.18, out)
     plainStages(wholeOf(film(25).parts))(0.18, 0.18, 0.18, base)
     const expected =

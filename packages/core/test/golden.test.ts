@@ -1,16 +1,11 @@
 import { existsSync, readFileSync, writeFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import {
-  KINDS,
-  NO_TRIMS,
-  PATCHES,
-  SHIPPED_RECIPES,
-  TONERS,
-  plainLine,
-  type Recipe,
-  type Triple,
-  type Trims,
-} from '../src'
+import { KINDS } from '../src/baths'
+import { PATCHES } from '../src/charts'
+import { type Triple, three } from '../src/colour'
+import { TONERS } from '../src/film'
+import { newBath, plainLine, type Recipe } from '../src/line'
+import { SHIPPED_RECIPES } from '../src/recipes'
 import { lineOf, valuesBeside, type SettingField } from './helpers'
 
 /*
@@ -36,9 +31,10 @@ const FEW: Triple[] = [
   [0.06, 0.1, 0.5],
 ]
 
-function codesOf(recipe: Recipe, lights: readonly Triple[], trims?: Trims): number[] {
-  const line = plainLine(recipe, trims)
-  const out = new Float64Array(3)
+function codesOf(recipe: Recipe, lights: readonly Triple[], balance?: object): number[] {
+  const preparation = balance ? [newBath('balance', 'shot', { ...balance })] : []
+  const line = plainLine(recipe, { preparation, after: [] })
+  const out = three()
   return lights.flatMap(([r, g, b]) => {
     line(r, g, b, out)
     return [...out].map((v) => Math.round(v * 1e5) / 1e5)
@@ -65,13 +61,10 @@ function sweep(): Map<string, () => number[]> {
       all.set(`black-and-white ${toner1} ${far1} before iron blue`, () =>
         codesOf(lineOf('black-and-white', { toner1, far1, toner2: 'iron-blue', far2: 70 }), FEW),
       )
-  for (const trims of [
-    { temperature: 40 },
-    { temperature: -60 },
-    { tint: 30 },
-    { lightRed: 6, lightBlue: -9, exposure: 0.5 },
-  ])
-    all.set(`trims ${JSON.stringify(trims)}`, () => codesOf(lineOf('colour-print'), FEW, { ...NO_TRIMS, ...trims }))
+  for (const trims of [{ mired: 40 }, { mired: -60 }, { tint: 30 }, { lightRed: 6, lightBlue: -9, exposure: 0.5 }])
+    all.set(`balance of the shot ${JSON.stringify(trims)}`, () =>
+      codesOf(lineOf('colour-print'), FEW, { way: 'mired', ...trims }),
+    )
   return all
 }
 

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import { GREY_CODE, codeChroma, codeLuma, towards, turnOf, type Triple } from '../src'
+import { GREY_CODE } from '../src/baths'
+import { codeChroma, codeLuma, towards, turnOf, type Triple } from '../src/colour'
+import { allBaths, completeRecipe, type Recipe } from '../src/line'
 import { throughBath, COLOURS, close, greyOf } from './helpers'
 
 describe('the channel mixer', () => {
@@ -94,6 +96,29 @@ describe('a split tone by hand', () => {
     for (const v of [0.2, 0.3, 0.7, 0.8]) expect(codeLuma(...greyOf('split-by-hand', strong, v))).toBeCloseTo(v, 9)
     expect(turnOf(...greyOf('split-by-hand', strong, 0.72)) * 360).toBeCloseTo(42, 1)
     expect(turnOf(...greyOf('split-by-hand', strong, 0.22)) * 360).toBeCloseTo(222, 1)
+  })
+})
+
+describe('the balance of a split tone', () => {
+  it('leans to the side that it names: towards lights more tones take the colour of the lights', () => {
+    const [side, share] = [
+      { lightsAmount: 100, darksAmount: 0, mids: 0 },
+      (lean: number) => {
+        const tones = Array.from({ length: 60 }, (_, i) => 0.2 + i / 100)
+        return tones.filter((v) => codeChroma(...greyOf('split-by-hand', { ...side, lean }, v)) > 0.02).length
+      },
+    ]
+    expect(share(60)).toBeGreaterThan(share(0) + 5)
+    expect(share(-60)).toBeLessThan(share(0) - 5)
+  })
+  it('is read from lines that were kept when it was said the other way, wherever the bath stands', () => {
+    const old = { kind: 'split-by-hand', settings: { balance: 30, mids: 10 } }
+    const line = completeRecipe({ baths: [old, { kind: 'strand', settings: { baths: [old] } }] }) as Recipe
+    for (const { settings } of allBaths(line).filter((b) => b.kind === 'split-by-hand')) {
+      expect(settings).toMatchObject({ lean: -30, mids: 10 })
+      expect(settings).not.toHaveProperty('balance')
+    }
+    expect(completeRecipe(line)).toEqual(line)
   })
 })
 

@@ -1,22 +1,11 @@
 import { describe, expect, it } from 'vitest'
-import {
-  KINDS,
-  SHIPPED_RECIPES,
-  checkRecipe,
-  codeChroma,
-  codeLuma,
-  compileLine,
-  emit8,
-  kindById,
-  monotoneCubic,
-  newBath,
-  plainLine,
-  Pictures,
-  turnOf,
-  type Recipe,
-  type Triple,
-} from '../src'
-import { lineOf, ran, settingsOf, shipped, throughBath, pointwise, COLOURS, close, greyOf } from './helpers'
+import { KINDS, kindById } from '../src/baths'
+import { codeChroma, codeLuma, turnOf, type Triple, three } from '../src/colour'
+import { emit8, Pictures } from '../src/cpu'
+import { checkRecipe, compileLine, newBath, plainLine, type Recipe } from '../src/line'
+import { monotoneCubic } from '../src/numbers'
+import { SHIPPED_RECIPES } from '../src/recipes'
+import { lineOf, ran, settingsOf, shipped, throughBath, COLOURS, close, greyOf } from './helpers'
 
 const RAMP = Array.from({ length: 256 }, (_, i) => i / 255)
 
@@ -172,7 +161,7 @@ describe('ranges of tone', () => {
 
 describe('laying', () => {
   const over = (baths: Recipe['baths']) => {
-    const out = new Float64Array(3)
+    const out = three()
     plainLine({ ...shipped('plain'), baths }, undefined, 'display')(0.2, 0.5, 0.4, out)
     return [...out] as unknown as Triple
   }
@@ -200,7 +189,7 @@ describe('every recipe of grading', () => {
       const n = 4096
       const wide = new Float32Array(4 * n * 8)
       for (let i = 0; i < wide.length; i += 4) wide.fill(((i / 4) % n) / (n - 1), i, i + 4)
-      const made = ran(compileLine(pointwise(recipe), { refers: 'display' }), wide, n, 8)
+      const made = ran(compileLine(recipe, { refers: 'display', colours: true }), wide, n, 8)
       const luma = Array.from({ length: n }, (_, i) => codeLuma(made[4 * i]!, made[4 * i + 1]!, made[4 * i + 2]!))
       luma.slice(1).forEach((v, i) => expect(v).toBeGreaterThan(luma[i]! - 2e-4))
       // Dithered to 8 bits, the mean of 8 rows and 33 columns is the unrounded mean within a quarter of a code.

@@ -1,10 +1,17 @@
 import { describe, expect, it } from 'vitest'
-import { SLOT, grainPlain, type Grain, type Plan, type Triple } from '../src'
+import { type Triple } from '../src/colour'
+import { SLOT, type Plan } from '../src/plan'
+import { grainPlain, type Grain } from '../src/stages'
 import { ran } from './helpers'
 
 const GRAIN: Grain = {
-  ...{ rms: 10, gauge: 10_300, clump: 4, colour: 0.4, seed: 5 },
-  ...{ clear: [0, 0, 0], silver: [0, 0, 0] },
+  rms: 10,
+  gauge: 10_300,
+  clump: 4,
+  colour: 0.4,
+  seed: 5,
+  clear: [0, 0, 0],
+  silver: [0, 0, 0],
 }
 
 /** A picture of densities with grain on it. */

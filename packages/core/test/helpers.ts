@@ -1,23 +1,13 @@
 import { expect } from 'vitest'
-import {
-  Pictures,
-  PlanRunner,
-  SHIPPED_RECIPES,
-  bt709ToLab,
-  compileLine,
-  kernelMemory,
-  kindById,
-  newBath,
-  plainLine,
-  plainStages,
-  seededRandom,
-  unprint,
-  type Plan,
-  type PointFunction,
-  type Recipe,
-  type Triple,
-  type Trims,
-} from '../src'
+import { kindById } from '../src/baths'
+import { bt709ToLab, type Triple, three } from '../src/colour'
+import { Pictures, kernelMemory } from '../src/cpu'
+import { unprint } from '../src/film'
+import { compileLine, newBath, plainLine, type Around, type CompileOptions, type Recipe } from '../src/line'
+import { seededRandom } from '../src/numbers'
+import { PlanRunner, type Plan } from '../src/plan'
+import { SHIPPED_RECIPES } from '../src/recipes'
+import { plainStages, type PointFunction } from '../src/stages'
 
 export const shipped = (id: string): Recipe => SHIPPED_RECIPES.find((r) => r.id === id)!
 
@@ -38,7 +28,7 @@ export const settingsOf = (kind: string, settings: Record<string, unknown> = {})
 
 /** What the stages of a bath alone make of three numbers: scene light or code values, as its kind takes them. */
 export function throughBath(kind: string, settings: Record<string, unknown>, numbers: Triple): Triple {
-  const out = new Float64Array(3)
+  const out = three()
   plainStages(kindById(kind).stages(settingsOf(kind, settings)))(...numbers, out)
   return [out[0]!, out[1]!, out[2]!]
 }
@@ -61,13 +51,13 @@ export const close = (a: readonly number[], b: readonly number[], digits = 6): v
 
 /** Display-linear light that a line makes of scene light. */
 export function lightOf(line: PointFunction, rgb: Triple): Triple {
-  const out = new Float64Array(3)
+  const out = three()
   line(rgb[0], rgb[1], rgb[2], out)
   return [Math.max(0, out[0]!) ** 2.4, Math.max(0, out[1]!) ** 2.4, Math.max(0, out[2]!) ** 2.4]
 }
 
-export const labOf = (recipe: Recipe, rgb: Triple, trims?: Trims): Triple =>
-  bt709ToLab(lightOf(plainLine(recipe, trims), rgb))
+export const labOf = (recipe: Recipe, rgb: Triple, around?: Around): Triple =>
+  bt709ToLab(lightOf(plainLine(recipe, around), rgb))
 export const grey = (light: number): Triple => [light, light, light]
 export const luminance = (c: Triple): number => 0.2126 * c[0] + 0.7152 * c[1] + 0.0722 * c[2]
 
@@ -85,16 +75,6 @@ export function wideColours(n: number, seed = 7): Float32Array {
     colours[4 * i + 3] = 1
   }
   return colours
-}
-
-/** A recipe without its steps on neighbouring pixels, which the per-colour form leaves out. */
-export function pointwise(recipe: Recipe): Recipe {
-  const spatial =
-    /^(bleed|across|down|turn[A-Z]|blur)|^(edges|radius|softness|falloff|uneven|grain|grainPrint|halation|resolves[A-Z]\w*|adjacency)$/
-  const calm = (settings: Recipe['baths'][number]['settings']) =>
-    Object.fromEntries(Object.entries(settings).map(([name, v]) => [name, spatial.test(name) ? 0 : v]))
-  const baths = recipe.baths.filter(({ kind }) => !['frame', 'dust', 'weave', 'haze'].includes(kind))
-  return { ...recipe, baths: baths.map((b) => ({ ...b, settings: calm(b.settings) })) }
 }
 
 const handed = new Pictures()
@@ -120,8 +100,8 @@ export const treated = (
   camera: Float32Array,
   width: number,
   height: number,
-  { runner, trims }: { runner?: PlanRunner; trims?: Trims } = {},
-): Float32Array => ran(compileLine(recipe, trims ? { trims } : {}), camera, width, height, runner)
+  { runner, ...options }: CompileOptions & { runner?: PlanRunner } = {},
+): Float32Array => ran(compileLine(recipe, options), camera, width, height, runner)
 
 /** Does something to pixels in the kernels' memory and brings them back. */
 export function inMemory(pixels: Float32Array, work: (at: number) => void): void {

@@ -1,6 +1,9 @@
 import { converter, type Color as CuloriColor } from 'culori'
 import { describe, expect, it } from 'vitest'
-import { D65, OBSERVER, PRINT_DYES, amountAt, fitGamut, luminance, neutralScale, seededRandom } from '../src'
+import { fitGamut, luminance } from '../src/colour'
+import { amountAt, neutralScale } from '../src/film'
+import { seededRandom } from '../src/numbers'
+import { D65, OBSERVER, PRINT_DYES } from '../src/spectra'
 
 /** The model's own arithmetic against other ways to the same numbers. */
 

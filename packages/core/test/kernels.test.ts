@@ -1,25 +1,23 @@
 import { describe, expect, it } from 'vitest'
+import { type Matrix3, type Triple, three } from '../src/colour'
+import { Pictures } from '../src/cpu'
+import { makeProjection } from '../src/film'
+import { LAY_MODES, layOne, type LayMode } from '../src/lay'
+import { seededRandom } from '../src/numbers'
+import { SILVER } from '../src/spectra'
 import {
-  LAY_MODES,
-  Pictures,
-  SILVER,
   chain,
   curves,
   evenCurves,
-  layOne,
-  makeProjection,
   mix,
   plainStages,
-  seededRandom,
   type Axis,
-  type LayMode,
-  type Matrix3,
   type PointStage,
   type Ramp,
   type Solid,
-  type Triple,
-} from '../src'
-import { runSteps, type Step } from '../src/cpu/program'
+} from '../src/stages'
+import { runSteps } from '../src/cpu/program'
+import type { Step } from '../src/cpu/step'
 import { held, openHeld } from '../src/stages/held'
 import { PRINT_DYES } from '../src/spectra/dyes'
 
@@ -39,7 +37,7 @@ function fast(stages: readonly PointStage[], colours: readonly Triple[]): Triple
 /** The same one by one in double precision. */
 function plain(stages: readonly PointStage[], colours: readonly Triple[]): Triple[] {
   const point = plainStages(stages)
-  const out = new Float64Array(3)
+  const out = three()
   return colours.map(([r, g, b]) => {
     point(r, g, b, out)
     return [...out] as unknown as Triple
@@ -244,7 +242,7 @@ describe('the registers of a run', () => {
       1,
     )
     expect([...b.pixels]).toEqual([...Float32Array.of(0.1, 0.2, 0.3, 1)])
-    const out = new Float64Array(3)
+    const out = three()
     chain(plainStages([TURN]), (r, g, bb, o) => o.set([r, g, bb]))(0.1, 0.2, 0.3, out)
     out.forEach((v, k) => expect(a.pixels[k]).toBeCloseTo(v, 6))
   })

@@ -1,23 +1,12 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import {
-  KINDS,
-  LAY_MODES,
-  NO_TRIMS,
-  SHIPPED_RECIPES,
-  PlanRunner,
-  bt709ToLab,
-  checkRecipe,
-  ciede2000,
-  compileLine,
-  completeRecipe,
-  defaultsOf,
-  newBath,
-  plainLine,
-  plainStages,
-  trimStages,
-  type Recipe,
-} from '../src'
+import { KINDS, defaultsOf } from '../src/baths'
+import { bt709ToLab, ciede2000, three } from '../src/colour'
+import { LAY_MODES } from '../src/lay'
+import { checkRecipe, completeRecipe, newBath, plainLine, wayIn, type Recipe, otherFootage } from '../src/line'
+import { PlanRunner } from '../src/plan'
+import { SHIPPED_RECIPES } from '../src/recipes'
+import { plainStages } from '../src/stages'
 import {
   SOME_POINTS,
   type SettingField,
@@ -25,7 +14,6 @@ import {
   lightOf,
   lineOf,
   luminance,
-  pointwise,
   shipped,
   wideColours,
   treated,
@@ -34,9 +22,9 @@ import {
 /** dE2000 of a compiled line against its plain form, sorted. */
 function compiledErrors(recipe: Recipe, n = 12_000): number[] {
   const colours = wideColours(n)
-  const compiled = treated(recipe, colours, n, 1)
+  const compiled = treated(recipe, colours, n, 1, { colours: true })
   const plain = plainLine(recipe)
-  const out = new Float64Array(3)
+  const out = three()
   const lab = (c: ArrayLike<number>, at: number) =>
     bt709ToLab([Math.max(0, c[at]!) ** 2.4, Math.max(0, c[at + 1]!) ** 2.4, Math.max(0, c[at + 2]!) ** 2.4])
   return Array.from({ length: n }, (_, i) => {
@@ -46,10 +34,9 @@ function compiledErrors(recipe: Recipe, n = 12_000): number[] {
 }
 
 describe('a compiled line', () => {
-  it.each(SHIPPED_RECIPES.map((r) => [r.id, pointwise(r)] as const))(
+  it.each(SHIPPED_RECIPES.map((r) => [r.id, r] as const))(
     '%s stays within 0.25 dE2000 of its plain form (99.9th percentile), 1.0 at worst',
     (_, recipe) => {
-      expect(compileLine(recipe).ops.every((op) => op.op !== 'space')).toBe(true)
       const errors = compiledErrors(recipe)
       expect(errors[Math.floor(errors.length * 0.999)]!).toBeLessThanOrEqual(0.25)
       expect(errors[errors.length - 1]!).toBeLessThanOrEqual(1)
@@ -77,7 +64,7 @@ describe('a compiled line', () => {
       plainLine(half),
     ]
     const code = (line: typeof none) => {
-      const out = new Float64Array(3)
+      const out = three()
       line(0.5, 0.1, 0.05, out)
       return out[0]!
     }
@@ -106,7 +93,7 @@ describe('a compiled line', () => {
             ...how,
           })),
         }
-        const out = new Float64Array(3)
+        const out = three()
         plainLine(recipe)(light[0], light[1], light[2], out)
         for (const v of out) expect(v >= 0 && v <= 1.0001).toBe(true)
       }),
@@ -183,23 +170,25 @@ describe('recipes', () => {
   })
 })
 
-describe('trims', () => {
-  it('change the light and nothing else: a stop doubles it, temperature keeps the luminance of grey', () => {
-    const scene = (trims: object) => {
-      const line = plainLine({ ...shipped('plain'), baths: [] }, { ...NO_TRIMS, ...trims })
+const balanced = (settings: object) => [newBath('balance', 'shot', { way: 'mired', ...settings })]
+
+describe('the balance of a shot, in steps of mired,', () => {
+  it('changes the light and nothing else: a stop doubles it, temperature keeps the luminance of grey', () => {
+    const scene = (settings: object) => {
+      const line = plainLine({ ...shipped('plain'), baths: [] }, { preparation: balanced(settings), after: [] })
       return lightOf(line, grey(0.18))
     }
     expect(luminance(scene({ exposure: 1 }))).toBeCloseTo(
       luminance(lightOf(plainLine({ ...shipped('plain'), baths: [] }), grey(0.36))),
       6,
     )
-    const warm = scene({ temperature: 60 })
+    const warm = scene({ mired: 60 })
     expect(warm[0]).toBeGreaterThan(warm[2])
-    const cold = scene({ temperature: -60 })
+    const cold = scene({ mired: -60 })
     expect(cold[2]).toBeGreaterThan(cold[0])
     expect(scene({ tint: 40 })[1]).toBeLessThan(scene({})[1])
   })
-  it('of temperature, tint and both keep the luminance of a grey, whatever the light (weights of BT.709-6)', () => {
+  it('keeps the luminance of a grey, whatever the light (weights of BT.709-6)', () => {
     for (const [temperature, tint] of [
       [100, 0],
       [-100, 0],
@@ -208,14 +197,14 @@ describe('trims', () => {
       [60, -40],
       [-80, 70],
     ] as const) {
-      const out = new Float64Array(3)
-      plainStages(trimStages({ ...NO_TRIMS, temperature, tint }))(0.3, 0.3, 0.3, out)
+      const out = three()
+      plainStages(wayIn(balanced({ mired: temperature, tint })).stages)(0.3, 0.3, 0.3, out)
       expect(luminance([out[0]!, out[1]!, out[2]!]), `${temperature} ${tint}`).toBeCloseTo(0.3, 4)
     }
   })
   it('of one light are twelfths of a stop of that channel', () => {
-    const out = new Float64Array(3)
-    plainStages(trimStages({ ...NO_TRIMS, lightRed: 12, lightGreen: -12, lightBlue: 24, exposure: -1 }))(
+    const out = three()
+    plainStages(wayIn(balanced({ lightRed: 12, lightGreen: -12, lightBlue: 24, exposure: -1 })).stages)(
       0.1,
       0.2,
       0.3,
@@ -223,4 +212,14 @@ describe('trims', () => {
     )
     expect([...out].map((v) => Math.round(v * 1e6) / 1e6)).toEqual([0.1, 0.05, 0.6])
   })
+})
+
+it('a recipe on footage of another kind than it was made on says what happens; else nothing', () => {
+  expect(otherFootage({ madeFor: 'scene' }, 'display')).toMatch(
+    /^It was made on camera light, and this is finished video/,
+  )
+  expect(otherFootage({ madeFor: 'display' }, 'scene')).toMatch(
+    /^It was made on finished video, and this is camera light/,
+  )
+  for (const of of [{ madeFor: 'scene' }, {}] as const) expect(otherFootage(of, 'scene')).toBeNull()
 })

@@ -1,21 +1,11 @@
 import { describe, expect, it } from 'vitest'
-import {
-  SHIPPED_RECIPES,
-  bt709ToLab,
-  ciede2000,
-  displayLight,
-  makeLook,
-  newBath,
-  notHeld,
-  plainLine,
-  readDecision,
-  seededRandom,
-  withoutNotHeld,
-  type LookError,
-  type LookOptions,
-  type Recipe,
-  type Triple,
-} from '../src'
+import { bt709ToLab, ciede2000, displayLight, type Triple, three } from '../src/colour'
+import { readEncodings } from '../src/encodings'
+import { readDecision } from '../src/formats'
+import { newBath, plainLine, type Recipe } from '../src/line'
+import { makeLook, notHeld, withoutNotHeld, type LookError, type LookOptions } from '../src/look'
+import { seededRandom } from '../src/numbers'
+import { SHIPPED_RECIPES } from '../src/recipes'
 
 const shipped = (id: string): Recipe => SHIPPED_RECIPES.find((r) => r.id === id)!
 const line = (...baths: Recipe['baths']): Recipe => ({ ...shipped('plain'), id: 'made', name: 'Made', baths })
@@ -81,7 +71,7 @@ describe('a .cube of curves', () => {
     expect(text).toContain('LUT_1D_SIZE 4096')
     expect(errors!.wide.worst).toBeLessThan(0.01)
     // A quarter of the way, by the plain line itself.
-    const out = new Float64Array(3)
+    const out = three()
     plainLine(line(newBath('contrast', 'c', { amount: 40 })), undefined, 'display')(1024 / 4095, 0.5, 0.5, out)
     expect(Number(rows[1024]!.split(' ')[0])).toBeCloseTo(out[0]!, 5)
   })
@@ -110,7 +100,7 @@ describe('a shaper', () => {
   it('leads to the nodes of the table: read by hand, grey by grey', () => {
     const { text, shaper } = shaped({})
     const [curve, nodes] = [rowsOf(shaper!), rowsOf(text)]
-    const out = new Float64Array(3)
+    const out = three()
     for (const i of [0, 4, 8, 16, 24, 30, 32]) {
       // The first code value whose place is that of the node.
       const code = curve.findIndex(([r]) => r! >= i / 32) / 4095
@@ -130,7 +120,7 @@ describe('a shaper', () => {
   it.each<[Partial<LookOptions>, RegExp]>([
     [{ format: 'clf' }, /belongs to a .cube table/],
     [{ curves: true }, /belongs to a .cube table/],
-    [{ takes: 'acescct' }, /'acescct' is spread evenly already/],
+    [{ takes: 'acescct' }, /'ACEScct log' is spread evenly already/],
   ])('is refused where there is nothing to spread', (options, why) => {
     expect(() => shaped(options)).toThrow(why)
   })
@@ -159,7 +149,7 @@ describe('the measured error', () => {
     const recipe = shipped('two-strip')
     const { text, errors } = makeLook(recipe, { format: 'cube', size: 5, frame })
     const nodes = text.split('\n').filter((row) => /^[\d.-]+ [\d.-]+ [\d.-]+$/.test(row))
-    const out = new Float64Array(3)
+    const out = three()
     const lab = (codes: ArrayLike<number>) =>
       bt709ToLab([displayLight(codes[0]!), displayLight(codes[1]!), displayLight(codes[2]!)])
     // All of these lie on nodes of a table of five.
@@ -186,6 +176,20 @@ describe('the measured error', () => {
       /take 'acescct', or write a \.clf/,
     )
     expect(() => makeLook(shipped('plain'), { format: 'clf', takes: 'nonsense' })).toThrow(/is not an encoding/)
+  })
+})
+
+describe('a look in an encoding of one’s own', () => {
+  // A table of colours has no way back; this one says the same numbers as it is given.
+  const rows = [0, 1].flatMap((b) => [0, 1].flatMap((g) => [0, 1].map((r) => `${r} ${g} ${b}`)))
+  const [oneWay] = readEncodings('same.cube', ['LUT_3D_SIZE 2', ...rows].join('\n'), () => () => null).encodings
+  it('takes it though nothing says which number some light has', () => {
+    const own = makeLook(shipped('two-strip'), { format: 'clf', takes: oneWay! }).errors!.wide
+    const known = makeLook(shipped('two-strip'), { format: 'clf', takes: 'bt1886' }).errors!.wide
+    expect(own.mean).toBeCloseTo(known.mean, 2)
+  })
+  it('is not given in it, and says why', () => {
+    expect(() => makeLook(shipped('plain'), { format: 'clf', gives: oneWay! })).toThrow(/can be read and not written/)
   })
 })
 

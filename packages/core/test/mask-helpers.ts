@@ -1,4 +1,4 @@
-import { maskWork, newPart, withPart, type Mask, type MaskPart, type PartType } from '../src'
+import { maskWork, newPart, withPart, type Mask, type MaskPart, type PartType } from '../src/masks'
 import { inMemory } from './helpers'
 
 export const [WIDTH, HEIGHT] = [320, 180]

@@ -1,6 +1,7 @@
 import { converter } from 'culori'
 import { describe, expect, it } from 'vitest'
-import { labOfCode, seededRandom } from '../src'
+import { labOfCode } from '../src/masks'
+import { seededRandom } from '../src/numbers'
 import { growPlane } from '../src/masks/grow'
 import { HEIGHT, N, WIDTH, areaOf, at, drawn, maskOf, part } from './mask-helpers'
 

@@ -1,21 +1,12 @@
+import { three } from '../src/colour'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import {
-  JOINS,
-  PART_TYPES,
-  PlanRunner,
-  checkRecipe,
-  completeRecipe,
-  newBath,
-  plainSteps,
-  makeLook,
-  seededRandom,
-  withoutPart,
-  type Mask,
-  type MaskPart,
-  type Recipe,
-} from '../src'
-import { lineOf, pointwise, shipped, treated } from './helpers'
+import { checkRecipe, completeRecipe, newBath, plainSteps, type Recipe } from '../src/line'
+import { makeLook } from '../src/look'
+import { JOINS, PART_TYPES, withoutPart, type Mask, type MaskPart } from '../src/masks'
+import { seededRandom } from '../src/numbers'
+import { PlanRunner } from '../src/plan'
+import { lineOf, shipped, treated } from './helpers'
 import { HEIGHT, N, WIDTH, areaOf, at, drawn, maskOf, part } from './mask-helpers'
 
 describe('parts together', () => {
@@ -48,8 +39,8 @@ describe('parts together', () => {
 describe('a masked bath', () => {
   const random = seededRandom(11)
   const camera = Float32Array.from({ length: 4 * N }, (_, i) => ((i & 3) === 3 ? 1 : 0.4 * random() ** 2))
-  const show = (recipe: Recipe, runner = new PlanRunner()): Float32Array =>
-    treated(recipe, camera, WIDTH, HEIGHT, { runner })
+  const show = (recipe: Recipe, runner = new PlanRunner(), colours = false): Float32Array =>
+    treated(recipe, camera, WIDTH, HEIGHT, { runner, colours })
   const first = newBath('colour-print', 'first', { bleachPrint: 30 })
   const masked = (mask: Mask | null, how: object = {}): Recipe => ({
     ...shipped('plain'),
@@ -65,7 +56,7 @@ describe('a masked bath', () => {
       let here = 0
       const steps = plainSteps(masked(mask, how), { maskAt: () => plane[here]! })
       const open = plainSteps(masked(null, how))
-      const [out, before, after] = [new Float64Array(3), new Float64Array(3), new Float64Array(3)]
+      const [out, before, after] = [three(), three(), three()]
       for (here = 0; here < N; here += 97) {
         const light = [0, 1, 2].map((k) => camera[4 * here + k]!) as [number, number, number]
         open.leaving[0]!(...light, before)
@@ -99,12 +90,12 @@ describe('a masked bath', () => {
   })
   it('may stand first in the line; the untreated picture is what it is laid on', () => {
     const half = maskOf([part('gradient', { x0: 49.9, y0: 50, x1: 50.1, y1: 50 })])
-    const recipe = pointwise(lineOf('colour-print', {}, { mask: half }))
+    const recipe = lineOf('colour-print', {}, { mask: half })
     const [picture, footage, treated] = [
-      show(recipe),
-      show({ ...recipe, baths: [] }),
-      show({ ...recipe, baths: [{ ...recipe.baths[0]!, mask: null }] }),
-    ]
+      recipe,
+      { ...recipe, baths: [] },
+      { ...recipe, baths: [{ ...recipe.baths[0]!, mask: null }] },
+    ].map((r) => show(r, undefined, true)) as [Float32Array, Float32Array, Float32Array]
     const left = 4 * (90 * WIDTH + 40)
     const right = 4 * (90 * WIDTH + 280)
     expect([...picture.slice(left, left + 3)]).toEqual([...treated.slice(left, left + 3)])

@@ -1,23 +1,11 @@
 import { describe, expect, it } from 'vitest'
-import {
-  MATCH_KINDS,
-  NO_TRIMS,
-  SHIPPED_RECIPES,
-  Treatment,
-  ciede2000,
-  bt709ToLab,
-  displayLight,
-  kindById,
-  leastSquares,
-  matchReference,
-  movableSettings,
-  newBath,
-  seededRandom,
-  statisticsApart,
-  statisticsOf,
-  type Recipe,
-  type Triple,
-} from '../src'
+import { kindById } from '../src/baths'
+import { ciede2000, bt709ToLab, displayLight, type Triple } from '../src/colour'
+import { NOTHING_AROUND, newBath, type Recipe } from '../src/line'
+import { MATCH_KINDS, leastSquares, matchReference, movableSettings, statisticsApart, statisticsOf } from '../src/match'
+import { seededRandom } from '../src/numbers'
+import { SHIPPED_RECIPES } from '../src/recipes'
+import { Treatment } from '../src/treat'
 
 const [W, H] = [96, 54]
 
@@ -50,7 +38,8 @@ function scene(seed: number, later = 0): Float32Array {
 /** The scene through a recipe, by the kernels, so that the fit's own plain form is not its own judge. */
 function through(recipe: Recipe, pixels: Float32Array): Float32Array {
   const data = Float32Array.from({ length: 3 * W * H }, (_, i) => pixels[4 * Math.floor(i / 3) + (i % 3)]!)
-  return new Treatment({ recipe, from: 'bt1886', format: 'f32' }).run(data, W, H, 0).pixels.slice(0, 4 * W * H)
+  const frame = { data, format: 'f32', width: W, height: H, frame: 0 } as const
+  return new Treatment().run(frame, { ...NOTHING_AROUND, recipe, encoding: 'bt1886' }).pixels.slice(0, 4 * W * H)
 }
 const line = (kind: string, settings: Record<string, unknown>): Recipe => ({
   ...SHIPPED_RECIPES[0]!,
@@ -81,8 +70,13 @@ describe('a process fitted to a reference', () => {
       const footage = scene(1)
       const reference = through(line(kind, { ...hidden, grain: 0 }), footage)
       const { recipe, after, before, misses, stopped } = await matchReference({
-        ...{ footage, reference, refers: 'display', trims: NO_TRIMS, sameFrame: true },
-        ...{ kinds: [kind], settings: Object.keys(hidden) },
+        footage,
+        reference,
+        refers: 'display',
+        around: NOTHING_AROUND,
+        sameFrame: true,
+        kinds: [kind],
+        settings: Object.keys(hidden),
       })
       const fields = kindById(kind).schema.properties as unknown as Record<string, { minimum: number; maximum: number }>
       for (const [key, value] of Object.entries(hidden)) {
@@ -100,8 +94,13 @@ describe('a process fitted to a reference', () => {
     const footage = scene(1)
     const wanted = line(kind, { ...hidden, grain: 0 })
     const { recipe } = await matchReference({
-      ...{ footage, reference: through(wanted, scene(1, 0.06)), refers: 'display', trims: NO_TRIMS, sameFrame: false },
-      ...{ kinds: [kind], settings: Object.keys(hidden) },
+      footage,
+      reference: through(wanted, scene(1, 0.06)),
+      refers: 'display',
+      around: NOTHING_AROUND,
+      sameFrame: false,
+      kinds: [kind],
+      settings: Object.keys(hidden),
     })
     // Judged on the footage itself, through what was hidden.
     expect(apart(through(recipe, footage), through(wanted, footage))).toBeLessThan(2.5)
@@ -111,7 +110,7 @@ describe('a process fitted to a reference', () => {
     const reference = through(line('three-strip', { amountCyan: 120, key: 6 }), footage)
     const tried = new Set<string>()
     const { kind } = await matchReference(
-      { footage, reference, refers: 'display', trims: NO_TRIMS, sameFrame: true, kinds: MATCH_KINDS },
+      { footage, reference, refers: 'display', around: NOTHING_AROUND, sameFrame: true, kinds: MATCH_KINDS },
       (progress) => void tried.add(progress.kind),
     )
     expect(kind).toBe('three-strip')
@@ -126,7 +125,14 @@ describe('a process fitted to a reference', () => {
     ]
     const footage = Float32Array.from({ length: 4 * W * H }, (_, i) => [...colours[(i >> 2) % 4]!, 1][i % 4]!)
     const of = (kind: string, sameFrame: boolean) =>
-      matchReference({ footage, reference: footage, refers: 'display', trims: NO_TRIMS, sameFrame, kinds: [kind] })
+      matchReference({
+        footage,
+        reference: footage,
+        refers: 'display',
+        around: NOTHING_AROUND,
+        sameFrame,
+        kinds: [kind],
+      })
     const two = await of('two-strip', true)
     expect(two.misses.join('; ')).toMatch(/its (blue|violet) .* stays \d+\.\d dE off: chroma 76, the process comes to/)
     expect(two.misses.join('; ')).toMatch(/its yellow/)
@@ -140,7 +146,7 @@ describe('a process fitted to a reference', () => {
     let steps = 0
     const footage = scene(1)
     const reference = through(line('aged-print', { fadeCyan: 70 }), footage)
-    const request = { footage, reference, refers: 'display', trims: NO_TRIMS, sameFrame: true } as const
+    const request = { footage, reference, refers: 'display', around: NOTHING_AROUND, sameFrame: true } as const
     const { after, before, stopped } = await matchReference({ ...request, kinds: ['aged-print'] }, () => {
       steps++
       return false
@@ -150,7 +156,7 @@ describe('a process fitted to a reference', () => {
     expect(after).toBeLessThan(before)
   })
   it('names what is wrong with what it is given', async () => {
-    const request = { refers: 'display', trims: NO_TRIMS, sameFrame: true, kinds: ['two-strip'] } as const
+    const request = { refers: 'display', around: NOTHING_AROUND, sameFrame: true, kinds: ['two-strip'] } as const
     const footage = scene(1)
     await expect(matchReference({ ...request, footage, reference: footage.slice(8) })).rejects.toThrow(/same size/)
     await expect(matchReference({ ...request, footage, reference: footage, settings: [] })).rejects.toThrow(

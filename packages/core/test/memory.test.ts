@@ -1,5 +1,7 @@
 import { describe, expect, it, vi } from 'vitest'
-import { KernelMemory, PlanRunner, changeSettings, kernelMemory } from '../src'
+import { KernelMemory, kernelMemory } from '../src/cpu'
+import { changeSettings } from '../src/line'
+import { PlanRunner } from '../src/plan'
 import { blurRecords } from '../src/cpu/blur'
 import { inMemory, shipped, treated } from './helpers'
 

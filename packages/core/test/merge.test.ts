@@ -1,26 +1,33 @@
 import { describe, expect, it } from 'vitest'
 import {
   MOST_BATHS,
-  NO_TRIMS,
+  NO_MARKS,
   addKind,
   changeBath,
   changeSettings,
   mergeFields,
+  mergeMarks,
   mergeRecipes,
   moveBath,
   newBath,
+  notesInOrder,
+  notesOf,
   removeBath,
+  type Marks,
+  type Note,
   type Recipe,
-} from '../src'
+} from '../src/line'
 import { shipped } from './helpers'
 
 const base: Recipe = addKind(shipped('plain'), 'aged-print')
 const [first, second] = base.baths.map((b) => b.id) as [string, string]
 
+const FIELDS = { exposure: 0, tint: 0, temperature: 0 }
+
 describe('bringing two changes together', () => {
   it('takes from each side what only it changed', () => {
-    expect(mergeFields(NO_TRIMS, { ...NO_TRIMS, exposure: 1 }, { ...NO_TRIMS, tint: 5 })).toEqual({
-      ...NO_TRIMS,
+    expect(mergeFields(FIELDS, { ...FIELDS, exposure: 1 }, { ...FIELDS, tint: 5 })).toEqual({
+      ...FIELDS,
       exposure: 1,
       tint: 5,
     })
@@ -54,7 +61,7 @@ describe('bringing two changes together', () => {
     expect(mergeRecipes(base, set(10), set(20))).toBeNull()
     expect(mergeRecipes(base, removeBath(base, first), set(20))).toBeNull()
     expect(mergeRecipes(base, addKind(base, 'instant'), removeBath(base, second))).toBeNull()
-    expect(mergeFields(NO_TRIMS, { ...NO_TRIMS, exposure: 1 }, { ...NO_TRIMS, exposure: 2 })).toBeNull()
+    expect(mergeFields(FIELDS, { ...FIELDS, exposure: 1 }, { ...FIELDS, exposure: 2 })).toBeNull()
   })
 
   it('never joins baths of two kinds, nor takes over a line that is none', () => {
@@ -76,5 +83,30 @@ describe('bringing two changes together', () => {
     // Two baths with one id are no line.
     const twins = { ...base, baths: [...base.baths, newBath('instant', 't'), newBath('instant', 't')] }
     expect(mergeRecipes(base, twins, changeSettings(base, first, { push: 1 }))).toBeNull()
+  })
+})
+
+describe('marks that were changed in two places', () => {
+  const note = (key: string): Note => ({ key, frame: null, text: key, author: '', time: '2026-01-02T03:04:05.000Z' })
+  const marks = (keys: readonly string[], more: Partial<Marks> = {}): Marks => ({
+    ...NO_MARKS,
+    ...more,
+    notes: keys.map(note),
+  })
+  const keysOf = (merged: Marks | null) => merged && notesOf(merged).map(({ key }) => key)
+  it('have the notes that either added, and none that either removed', () => {
+    const base = marks(['note-a', 'note-b', 'note-c'])
+    const mine = marks(['note-b', 'note-c', 'note-d'])
+    const theirs = marks(['note-a', 'note-b', 'note-e'])
+    expect(keysOf(mergeMarks(base, mine, theirs))).toEqual(['note-b', 'note-e', 'note-d'])
+  })
+  it('keep a card of one and the notes of the other; two cards are asked about', () => {
+    const merged = mergeMarks(NO_MARKS, { ...NO_MARKS, grey: 0.2 }, marks(['note-a']))
+    expect([merged?.grey, keysOf(merged)]).toEqual([0.2, ['note-a']])
+    expect(mergeMarks(NO_MARKS, { ...NO_MARKS, grey: 0.2 }, { ...NO_MARKS, grey: 0.3 })).toBeNull()
+  })
+  it('are listed by frame, those of the shot first', () => {
+    const all = [{ ...note('late-1'), frame: 9 }, { ...note('early1'), frame: 2 }, note('whole1')]
+    expect(notesInOrder({ ...NO_MARKS, notes: all }).map(({ key }) => key)).toEqual(['whole1', 'early1', 'late-1'])
   })
 })

@@ -1,9 +1,7 @@
 import { wholeOf } from '../src/film/emulsion'
 import { describe, expect, it } from 'vitest'
+import { PATCHES } from '../src/charts'
 import {
-  NO_TRIMS,
-  PATCHES,
-  PROCESS_RECIPES,
   bt709ToLab,
   chroma,
   displayCode,
@@ -11,20 +9,21 @@ import {
   hue,
   labToBt709,
   luminance,
-  plainLine,
-  plainStages,
-  straightView,
-  type Recipe,
   type Triple,
-} from '../src'
+  three,
+} from '../src/colour'
+import { straightView } from '../src/film'
+import { NOTHING_AROUND, plainLine, type Recipe } from '../src/line'
+import { PROCESS_RECIPES } from '../src/recipes'
+import { plainStages } from '../src/stages'
 import { makeColourPrint } from '../src/baths/colour-print/film'
 import { BLACK_LEVEL, WHITE_LEVEL } from '../src/film/plain-levels'
 import { lineOf, settingsOf, shipped } from './helpers'
 
 /** What the second edition of the model asks of each process (docs/model.md); display footage in, CIELAB out. */
 const labFrom = (recipe: Recipe) => {
-  const line = plainLine(recipe, NO_TRIMS, 'display')
-  const out = new Float64Array(3)
+  const line = plainLine(recipe, NOTHING_AROUND, 'display')
+  const out = three()
   return (codes: Triple): Triple => {
     line(codes[0], codes[1], codes[2], out)
     return bt709ToLab([displayLight(out[0]!), displayLight(out[1]!), displayLight(out[2]!)])
@@ -58,8 +57,8 @@ describe.each(PROCESS_RECIPES.filter((r) => !isOf(r.id, UNTIMED)).map((r) => [r.
   '%s',
   (id, recipe) => {
     it('holds mid grey', () => {
-      const line = plainLine(recipe, NO_TRIMS, 'display')
-      const out = new Float64Array(3)
+      const line = plainLine(recipe, NOTHING_AROUND, 'display')
+      const out = three()
       const [code] = grey(0.18)
       line(code, code, code, out)
       const light = [...out].map(displayLight) as unknown as Triple
@@ -84,7 +83,7 @@ describe('bleach bypass', () => {
     expect(hard(grey(0.5))[0]).toBeGreaterThan(plain(grey(0.5))[0] + 3)
   })
   it('has the slope at mid grey and the black density that prints show: 1.69 and 3.9, bypassed 2.18 and 5.5', () => {
-    const out = new Float64Array(3)
+    const out = three()
     const measure = (bleachPrint: number): [slope: number, black: number] => {
       const settings = settingsOf('colour-print', { bleachPrint }) as never
       const print = plainStages(wholeOf(makeColourPrint(settings).parts))
@@ -179,9 +178,9 @@ describe('other processes', () => {
     expect(chroma(lab(grey(0.18)))).toBeLessThan(0.5)
   })
   it('infrared stock makes no blotches of skies: one code of 8 bits in, at most 2.5 out', () => {
-    const line = plainLine(shipped('infrared'), NO_TRIMS, 'display')
+    const line = plainLine(shipped('infrared'), NOTHING_AROUND, 'display')
     const of = (codes: readonly number[]) => {
-      const out = new Float64Array(3)
+      const out = three()
       line(codes[0]! / 255, codes[1]! / 255, codes[2]! / 255, out)
       return out
     }

@@ -1,6 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { PATCHES, TONED, TONERS, chroma, hue, tone, type ToningBath, type Triple } from '../src'
+import { PATCHES } from '../src/charts'
+import { chroma, hue, type Triple } from '../src/colour'
+import { TONERS, tone, type ToningBath } from '../src/film'
+import { TONED } from '../src/spectra'
 import { grey, labOf, lineOf, shipped } from './helpers'
 
 const patch = (name: string): Triple => PATCHES.find((p) => p.name === name)!.light

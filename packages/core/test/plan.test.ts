@@ -1,28 +1,15 @@
 import { describe, expect, it } from 'vitest'
-import {
-  IDENTITY,
-  KINDS,
-  NO_TRIMS,
-  Pictures,
-  PlanRunner,
-  STRAIGHT,
-  compileLine,
-  compileScene,
-  compileWork,
-  evenCurves,
-  mix,
-  plainLine,
-  workOf,
-  diagonal,
-  type BathWork,
-  type Matrix3,
-  type PointFunction,
-  type PointStage,
-} from '../src'
+import { KINDS } from '../src/baths'
+import { IDENTITY, diagonal, type Matrix3, three } from '../src/colour'
+import { Pictures } from '../src/cpu'
+import { STRAIGHT } from '../src/film'
+import { newBath, compileLine, compileScene, plainLine, workOf } from '../src/line'
+import { PlanRunner, compileWork, type BathWork } from '../src/plan'
+import { evenCurves, mix, type PointFunction, type PointStage } from '../src/stages'
 import { startOf, through } from '../src/line/plain'
 import { joined } from '../src/plan/join'
 import { plainStages } from '../src/stages/plain'
-import { lineOf, pointwise, ran, shipped, treated, valuesBeside, wideColours, type SettingField } from './helpers'
+import { lineOf, ran, shipped, treated, valuesBeside, wideColours, type SettingField } from './helpers'
 
 /*
  * Prepare and Finish baths as the plan knows them: no kind is one yet, so they are made here.
@@ -39,7 +26,11 @@ const lift = evenCurves({
   f: (v) => 0.05 + 0.95 * v,
 })
 const bathOf = (id: string, from: BathWork['from'], stages: BathWork['stages'], how: object = {}): BathWork => ({
-  ...{ id, from, stages, mask: null, inside: false },
+  id,
+  from,
+  stages,
+  mask: null,
+  inside: false,
   how: { lay: 'normal', under: false, strength: 100, ...how },
 })
 const print = workOf(lineOf('colour-print', { bleachPrint: 40 }).baths[0]!)
@@ -50,11 +41,11 @@ const colours = wideColours(N)
 /** Compiled and plain, at most apart, in code values. */
 function apart(baths: readonly BathWork[], strength = 100): number {
   const work = { scene: [], untreated: STRAIGHT, straight: STRAIGHT, strength, shown: [] }
-  return furthest(ran(compileWork({ ...work, baths }), colours, N, 1), baths.reduce(through, startOf(NO_TRIMS)).line)
+  return furthest(ran(compileWork({ ...work, baths }), colours, N, 1), baths.reduce(through, startOf()).line)
 }
 
 function furthest(compiled: Float32Array, plain: PointFunction): number {
-  const out = new Float64Array(3)
+  const out = three()
   let most = 0
   for (let i = 0; i < N; i++) {
     plain(colours[4 * i]!, colours[4 * i + 1]!, colours[4 * i + 2]!, out)
@@ -103,16 +94,18 @@ describe('a plan', () => {
     expect([stored({}), stored({ strength: 50 })]).toEqual([2, 3])
   })
 
-  it('takes each setting into account, whatever tables were made for others before', () => {
-    // The card of instant film is drawn by place, which the plain form leaves out.
-    for (const kind of KINDS)
+  it.each(KINDS.map((kind) => [kind.id, kind] as const))(
+    'takes each setting of %s into account, whatever tables were made for others before',
+    (_, kind) => {
       for (const [name, field] of Object.entries(kind.schema.properties as Record<string, SettingField>))
+        // The card of instant film is drawn by place, which the plain form leaves out.
         for (const value of name === 'card' ? [] : otherValues(field)) {
-          const recipe = pointwise(lineOf(kind.id, { [name]: value }))
-          const miss = furthest(treated(recipe, colours, N, 1), plainLine(recipe))
+          const recipe = lineOf(kind.id, { [name]: value })
+          const miss = furthest(treated(recipe, colours, N, 1, { colours: true }), plainLine(recipe))
           expect(miss, `${kind.id} ${name} ${String(value)}`).toBeLessThan(0.02)
         }
-  })
+    },
+  )
 })
 
 /** A third and the whole of the range, every other choice. */
@@ -122,7 +115,7 @@ const otherValues = (f: SettingField): unknown[] =>
 describe('joining stages', () => {
   const same = (a: readonly PointStage[], b: readonly PointStage[]): void => {
     const [one, two] = [plainStages(a), plainStages(b)]
-    const [x, y] = [new Float64Array(3), new Float64Array(3)]
+    const [x, y] = [three(), three()]
     for (const v of [0.02, 0.2, 0.7]) {
       one(v, 0.5 * v, 0.3, x)
       two(v, 0.5 * v, 0.3, y)
@@ -160,12 +153,13 @@ describe('scene light that is given', () => {
     )
     const [maker, one, other] = [new PlanRunner(), new PlanRunner(), new PlanRunner()]
     const scene = pictures.copy('light', maker.run(compileScene('display'), codes, N, 1).pixels)
-    const trims = { ...NO_TRIMS, exposure: 0.3, temperature: 20 }
+    const balance = newBath('balance', 'shot', { way: 'mired', exposure: 0.3, mired: 20 })
+    const around = { preparation: [balance], after: [] }
     for (const id of ['bleach-bypass', 'faded-into-warm', 'night-by-hand', 'cold-shadows'])
       for (const strength of [100, 60]) {
         const recipe = { ...shipped(id), strength }
-        const own = one.run(compileLine(recipe, { refers: 'display', trims }), codes, N, 1).pixels
-        const given = other.run(compileLine(recipe, { refers: 'display', trims, given: true }), codes, N, 1, {
+        const own = one.run(compileLine(recipe, { refers: 'display', around }), codes, N, 1).pixels
+        const given = other.run(compileLine(recipe, { refers: 'display', around, given: true }), codes, N, 1, {
           scene,
         }).pixels
         expect(

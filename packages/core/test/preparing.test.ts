@@ -1,31 +1,25 @@
 import { describe, expect, it } from 'vitest'
+import { exposureOfGrey, neutralAt, packLut, settingsOfDecision, type BalanceSettings } from '../src/baths'
 import {
-  LAMPS,
-  OBSERVER,
-  SAMPLES,
   blackBodyXy,
-  checkRecipe,
   daylightXy,
   displayCode,
-  exposureOfGrey,
   lightOf,
   lightXyz,
   luminance,
-  neutralAt,
-  nmAt,
-  packLut,
-  plainLine,
-  proposeLevels,
-  readCube,
-  readDecision,
-  settingsOfDecision,
   transform,
   BT709_TO_XYZ,
   XYZ_TO_BT709,
-  type BalanceSettings,
   type Triple,
-} from '../src'
-import { grey, lineOf, settingsOf, throughBath } from './helpers'
+  three,
+} from '../src/colour'
+import { encodingOfParameters, encodingOfTable } from '../src/encodings'
+import { readCube, readDecision } from '../src/formats'
+import { checkRecipe, newBath, plainLine, type Around } from '../src/line'
+import { proposeLevels } from '../src/readings'
+import { LAMPS, OBSERVER, SAMPLES, nmAt } from '../src/spectra'
+import { HOUSE_LOG } from './house-log'
+import { grey, labOf, lineOf, settingsOf, shipped, throughBath } from './helpers'
 
 /** xy of a spectrum by summing over the observer. */
 function xyOf(power: (nm: number) => number): [number, number] {
@@ -91,6 +85,25 @@ describe('the balance bath', () => {
     const card: Triple = [0.05, 0.06, 0.08]
     const { exposure } = exposureOfGrey(settings as unknown as BalanceSettings, card)
     expect(luminance(throughBath('balance', { ...settings, exposure }, card))).toBeCloseTo(0.18, 2)
+  })
+  it('brings the lights of a bleach bypass back, by its roll-off or by levels behind it, and leaves mid tones', () => {
+    const bypass = shipped('bleach-bypass')
+    const levels = {
+      ...bypass,
+      baths: [...bypass.baths, newBath('ranges', 'levels', { lightsLevel: -100, highs: -100 })],
+    }
+    const rolled = { preparation: [newBath('balance', 'roll', { rollOff: 100 })], after: [] }
+    const lightness = (stops: number, recipe = bypass, around?: Around) =>
+      labOf(recipe, grey(0.18 * 2 ** stops), around)[0]
+    // Where a tone comes out as light as a 99th percentile of L* 94.
+    let bright = 0
+    while (lightness(bright) < 94) bright += 0.01
+    expect(lightness(bright, bypass, rolled)).toBeLessThanOrEqual(84)
+    expect(lightness(bright, levels)).toBeLessThanOrEqual(84)
+    for (const stops of [-1.5, -0.5, 0, 0.3]) {
+      expect(lightness(stops, bypass, rolled)).toBeCloseTo(lightness(stops), 0)
+      if (stops <= 0) expect(Math.abs(lightness(stops, levels) - lightness(stops))).toBeLessThan(1)
+    }
   })
   it('opens shadows and rolls lights off without a fall or a corner, mid grey staying', () => {
     for (const settings of [
@@ -181,6 +194,24 @@ describe('a .cube that comes in', () => {
     const out = throughBath('input-lut', { lut, takes: 'linear', gives: 'linear' }, [0.4, 0.2, 0.8])
     ;[0.2, 0.1, 0.4].forEach((v, k) => expect(out[k]).toBeCloseTo(v, 4))
   })
+  it('takes and gives an encoding of one’s own that the recipe holds, in place of the shipped ones', () => {
+    const own = encodingOfParameters(HOUSE_LOG)
+    const lut = packLut(readCube(cube(corners.map((row) => row.replaceAll('1', '0.9')))), 'darker.cube')
+    const colour = [0.3, 0.12, 0.5] as const
+    const shippedOne = throughBath('input-lut', { lut, takes: 'acescct', gives: 'acescct' }, colour)
+    const ownOne = throughBath(
+      'input-lut',
+      { lut, takes: 'linear', gives: 'linear', ownTakes: own, ownGives: own },
+      colour,
+    )
+    for (const k of [0, 1, 2]) expect(ownOne[k]! / shippedOne[k]!).toBeCloseTo(1, 3)
+    expect(() => checkRecipe(lineOf('input-lut', { lut, ownTakes: { ...own, id: 'own-0000000000000000' } }))).toThrow(
+      "the encoding 'House log' is not what its id says",
+    )
+    // A table of colours has none.
+    const oneWay = encodingOfTable('one-way.cube', cube(corners))
+    expect(() => checkRecipe(lineOf('input-lut', { lut, ownTakes: oneWay }))).toThrow('has no way back')
+  })
   it('that lost nodes on its way is refused, naming them', () => {
     const lut = { ...packLut(readCube(cube(corners)), 'a.cube'), nodes: 'AAAA' }
     expect(() => checkRecipe(lineOf('input-lut', { lut }))).toThrow(
@@ -191,7 +222,7 @@ describe('a .cube that comes in', () => {
 
 it('prepared light is what the baths behind it take, and what is seen where there is none', () => {
   const line = plainLine(lineOf('balance', { exposure: 1 }))
-  const out = new Float64Array(3)
+  const out = three()
   line(0.09, 0.09, 0.09, out)
   expect(out[1]).toBeCloseTo(displayCode(0.18), 3)
 })
@@ -208,9 +239,16 @@ describe('a decision list that comes in', () => {
     ['a power of 0', list('<Power>1 0 1</Power>'), /Power is 0; it must be above 0/],
     ['a slope below 0', list('<Slope>1 -1 1</Slope>'), /Slope is -1; it must not be below 0/],
     ['a file of another kind', 'LUT_3D_SIZE 2', /holds no ColorCorrection/],
-    ['a file that is cut', '<ColorCorrection id="a"><SOPNode>', /no whole ColorCorrection/],
+    ['a file that is cut', '<ColorCorrection id="a"><SOPNode>', /no whole XML: line 1: /],
   ])('is refused with %s', (_, text, message) => {
     expect(() => readDecision(text)).toThrow(message)
+  })
+  // One that took the square of the length took half a minute.
+  it('is read through however it is made, and refused when it is too long', { timeout: 8000 }, () => {
+    const parts = ['<ColorCorrection ', '<ColorCorrection>', '<Slope ', '<a:ColorCorrection id="', '<!--', '<![CDATA[']
+    for (const part of parts)
+      expect(() => readDecision(`<ColorCorrection>${part.repeat(Math.ceil(272_000 / part.length))}`), part).toThrow()
+    expect(() => readDecision(`<ColorCorrection>${' '.repeat(5e6)}</ColorCorrection>`)).toThrow(/longer than 4 million/)
   })
   it('is refused where the bath cannot hold it, naming the setting', () => {
     const wide = readDecision(list('<Slope>9 1 1</Slope>'))

@@ -1,8 +1,26 @@
 import { describe, expect, it } from 'vitest'
-import { PATCHES, arrhenius, chroma, dyesLeft, plainLine, type Triple } from '../src'
-import { grey, labOf, lightOf, lineOf, luminance, treated } from './helpers'
+import { PATCHES } from '../src/charts'
+import { chroma, type Triple } from '../src/colour'
+import { arrhenius, dyesLeft } from '../src/film'
+import { plainLine, type Recipe } from '../src/line'
+import { grey, labOf, lightOf, lineOf, luminance, shipped, treated } from './helpers'
 
 const patch = (name: string): Triple => PATCHES.find((p) => p.name === name)!.light
+
+describe('faded into warm', () => {
+  it('is plainly faded: black opened, tones drawn together, warm', () => {
+    const [faded, plain] = [shipped('faded-into-warm'), shipped('plain')]
+    const tones = Array.from({ length: 33 }, (_, i) => 0.18 * 2 ** (i / 4 - 5))
+    const deviation = (recipe: Recipe): number => {
+      const all = tones.map((light) => labOf(recipe, grey(light))[0])
+      const mean = all.reduce((a, b) => a + b) / all.length
+      return Math.sqrt(all.reduce((sum, l) => sum + (l - mean) ** 2, 0) / all.length)
+    }
+    expect(labOf(faded, grey(0))[0]).toBeGreaterThanOrEqual(12)
+    expect(deviation(faded)).toBeLessThanOrEqual(0.8 * deviation(plain))
+    expect(labOf(faded, grey(0.18))[2]).toBeGreaterThan(4)
+  })
+})
 
 describe('instant film', () => {
   const flat = { softness: 0, falloff: 0, uneven: 0 }

@@ -1,5 +1,9 @@
 import { describe, expect, it } from 'vitest'
-import { KINDS, PATCHES, PROCESS_RECIPES, chroma, newBath, plainLine, type Recipe, type Triple } from '../src'
+import { applies, defaultsOf, KINDS } from '../src/baths'
+import { PATCHES } from '../src/charts'
+import { chroma, type Triple } from '../src/colour'
+import { newBath, plainLine, type Recipe } from '../src/line'
+import { PROCESS_RECIPES } from '../src/recipes'
 import { grey, labOf, lightOf, luminance, shipped } from './helpers'
 
 const patch = (name: string): Triple => PATCHES.find((p) => p.name === name)!.light
@@ -10,7 +14,7 @@ describe('the settings of every kind', () => {
     '%s: a few come first, three to six of a process, each with range, texts and default',
     (_, kind) => {
       const fields = Object.values(kind.schema.properties as Record<string, Record<string, unknown>>)
-      const first = fields.filter((f) => f['first'])
+      const first = fields.filter((f) => f['first'] && applies(f, defaultsOf(kind.schema)))
       expect(first.length).toBeGreaterThanOrEqual(kind.stretch === 'process' ? 3 : 1)
       expect(first.length).toBeLessThanOrEqual(6)
       for (const f of fields) {

@@ -1,6 +1,21 @@
 import { execFileSync } from 'node:child_process'
 import { describe, expect, it } from 'vitest'
-import { chromaOf, histograms, lumaOf, parade, pictureFigures, seededRandom, vectorscope, waveform } from '../src'
+import { seededRandom } from '../src/numbers'
+import { differenceCiede2000 } from 'culori'
+import { newBath } from '../src/line'
+import { completeMask, type Mask } from '../src/masks'
+import {
+  areaWithin,
+  chromaOf,
+  histograms,
+  lumaOf,
+  parade,
+  pictureFigures,
+  skinMasked,
+  vectorscope,
+  waveform,
+  withinBorders,
+} from '../src/readings'
 
 /** Runs raw frames through a filter of ffmpeg. */
 function filtered(bytes: Uint8Array, format: string, size: string, filter: string, out: string): Uint8Array {
@@ -129,5 +144,47 @@ describe('readings of a part', () => {
     expect(pictureFigures(picture, grey, n, area)[0]!.value).toBeCloseTo((100 * black) / parts.length, 9)
     expect(pictureFigures(picture, grey, n)[0]!.value).toBeCloseTo((100 * black) / n, 9)
     expect(pictureFigures(picture, grey, n, new Float32Array(n))[0]!.value).toBe(0)
+  })
+  it('tells how far the skin of the picture has moved, by its own place alone', () => {
+    // Two display colours whose CIEDE2000 an independent library tells.
+    const [from, to] = [
+      [0.8, 0.6, 0.5],
+      [0.7, 0.55, 0.52],
+    ] as const
+    const skin = Float32Array.from({ length: n }, (_, i) => Number(i % 7 === 3))
+    const fill = (there: readonly number[]) =>
+      Float32Array.from({ length: 4 * n }, (_, i) => (skin[i >> 2]! ? (there[i % 4] ?? 1) : 0.3))
+    const asColor = ([r, g, b]: readonly number[]) => ({ mode: 'lrgb', r: r! ** 2.4, g: g! ** 2.4, b: b! ** 2.4 })
+    const figure = pictureFigures(fill(to), fill(from), n, null, skin).find((f) => f.id === 'own-skin')!
+    expect(figure.value).toBeCloseTo(differenceCiede2000()(asColor(from), asColor(to)), 2)
+    expect(pictureFigures(fill(to), fill(from), n).some((f) => f.id === 'own-skin')).toBe(false)
+    expect(pictureFigures(fill(to), fill(from), n, null, new Float32Array(n)).some((f) => f.id === 'own-skin')).toBe(
+      false,
+    )
+  })
+  it('leaves out the borders that baths have painted', () => {
+    const framed = [newBath('frame', 'a', { ratio: 'square', margin: 50 }), newBath('contrast', 'b')]
+    // A square of a picture twice as wide, inside of a card of 50 per mille of the width.
+    const edges = withinBorders(framed, 2)!
+    expect(edges).toEqual({ left: 0.3, right: 0.7, top: 0.1, bottom: 0.9 })
+    expect(withinBorders([{ ...framed[0]!, in: false }, framed[1]!], 2)).toBeNull()
+    const area = areaWithin(edges, 20, 10)!
+    const columns = Array.from({ length: 20 }, (_, x) => area[5 * 20 + x])
+    expect(columns).toEqual(Array.from({ length: 20 }, (_, x) => Number(x >= 6 && x < 14)))
+    expect(Array.from({ length: 10 }, (_, y) => area[20 * y + 10])).toEqual([0, 1, 1, 1, 1, 1, 1, 1, 1, 0])
+    const half = new Float32Array(200).fill(0.5)
+    expect(areaWithin(edges, 20, 10, half)!.reduce((a, b) => a + b)).toBe(0.5 * 64)
+    expect(areaWithin(null, 20, 10)).toBeNull()
+  })
+  it('knows a mask that was picked on skin, of any tone, from one on sky or leaves', () => {
+    const masked = (pick: number[]) => {
+      const mask = completeMask({ parts: [{ type: 'colour', settings: { picks: [pick] } }] }, 'mask')
+      return skinMasked([newBath('contrast', 'a'), { ...newBath('contrast', 'b'), mask: mask as Mask }])
+    }
+    // Patches of the colour chart (light and dark skin, sky, foliage), CIE L*a*b* from memory.
+    expect(masked([66, 18, 18])).toBe('b')
+    expect(masked([38, 14, 14])).toBe('b')
+    expect(masked([50, -5, -22])).toBeNull()
+    expect(masked([43, -13, 22])).toBeNull()
   })
 })

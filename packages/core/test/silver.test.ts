@@ -1,15 +1,9 @@
+import { three } from '../src/colour'
 import { describe, expect, it } from 'vitest'
-import {
-  SILVER,
-  completeRecipe,
-  converted,
-  makeProjection,
-  plainStages,
-  projectPlain,
-  plainLine,
-  tone,
-  type Recipe,
-} from '../src'
+import { converted, makeProjection, projectPlain, tone } from '../src/film'
+import { completeRecipe, plainLine, type Recipe } from '../src/line'
+import { SILVER } from '../src/spectra'
+import { plainStages } from '../src/stages'
 import { makeColourPrint } from '../src/baths/colour-print/film'
 import { makeInstant } from '../src/baths/instant/film'
 import { BLACK_LEVEL, DEFAULT_FLARE, PLAIN_LIGHT, WHITE_LEVEL } from '../src/film/plain-levels'
@@ -19,7 +13,7 @@ describe('silver kept in the duplicate negative', () => {
   it('is 0.43 of what its layers hold with no bleach, of the yellow one most (docs/model.md), on all layers alike', () => {
     const densities = (bleachIntermediate: number, rgb: readonly [number, number, number]): number[] => {
       const film = makeColourPrint(settingsOf('colour-print', { intermediate: true, bleachIntermediate }) as never)
-      const out = new Float64Array(3)
+      const out = three()
       plainStages(film.negativeStages)(...rgb, out)
       return [...out]
     }
@@ -83,7 +77,7 @@ describe('flare', () => {
   it('is a share of white added to all, then white is white again: film that lets nothing through shows f / (1 + f)', () => {
     for (const flare of [0.01, 0.05, 0.2]) {
       const project = projectPlain(makeProjection({ components: [SILVER], lamp: 'd65', flare, clear: [0] }))
-      const out = new Float64Array(3)
+      const out = three()
       /** Light on the wall relative to clear film; display values are cut and stretched to the plain print's ends. */
       const shown = (amount: number): number => {
         project([amount], out)

@@ -4,19 +4,9 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import Color from 'colorjs.io'
 import { afterAll, describe, expect, it } from 'vitest'
-import {
-  BT709_TO_XYZ,
-  PRINT_DYES,
-  SAMPLES,
-  invert,
-  makeProjection,
-  nmAt,
-  projectPlain,
-  transform,
-  type LampName,
-  type Matrix3,
-  type Triple,
-} from '../src'
+import { BT709_TO_XYZ, invert, transform, type Matrix3, type Triple, three } from '../src/colour'
+import { makeProjection, projectPlain } from '../src/film'
+import { PRINT_DYES, SAMPLES, nmAt, type LampName } from '../src/spectra'
 
 /**
  * Spectral integrals against spec2cie of the colour management library Argyll (Debian), which has observer and
@@ -86,7 +76,7 @@ END_DATA
 function byModel(lamp: LampName): Triple[] {
   const project = projectPlain(makeProjection({ components: PRINT_DYES, lamp, clear: [0, 0, 0] }))
   const shown = (amounts: Triple): Triple => {
-    const out = new Float64Array(3)
+    const out = three()
     project(amounts, out)
     return [out[0]!, out[1]!, out[2]!]
   }

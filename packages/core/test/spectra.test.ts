@@ -1,8 +1,9 @@
 import Color from 'colorjs.io'
 import { describe, expect, it } from 'vitest'
+import { BT709_TO_XYZ, daylightXy } from '../src/colour'
+import { recordOf, transmittance } from '../src/film'
 import {
   BT709_BASIS,
-  BT709_TO_XYZ,
   D65,
   ILLUMINANT_A,
   LAMPS,
@@ -12,10 +13,7 @@ import {
   nmAt,
   passBand,
   planckian,
-  recordOf,
-  daylightXy,
-  transmittance,
-} from '../src'
+} from '../src/spectra'
 
 /** xy of a spectrum under the observer. */
 function chromaticity(power: Float64Array): [number, number] {

@@ -9,7 +9,7 @@ import {
   iso6Speed,
   speedDegrees,
   speedGain,
-} from '../src'
+} from '../src/film'
 
 describe('film speed', () => {
   it('follows the arithmetic of ISO 6: ISO 100/21° needs 0.008 lux seconds at the speed point (from memory)', () => {

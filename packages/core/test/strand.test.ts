@@ -1,3 +1,4 @@
+import { three } from '../src/colour'
 import { describe, expect, it } from 'vitest'
 import {
   changeSettings,
@@ -9,10 +10,10 @@ import {
   newBath,
   placeInLine,
   plainLine,
-  makeLook,
   removeBath,
   type Recipe,
-} from '../src'
+} from '../src/line'
+import { makeLook } from '../src/look'
 import { ran, shipped, wideColours } from './helpers'
 import { maskOf, part } from './mask-helpers'
 
@@ -39,7 +40,7 @@ describe('a strand', () => {
     const recipe = line([print, strandOf([{ ...print, id: 'q' }, ramp], { takes, strength, lay }), tone])
     const made = code(recipe)
     const plain = plainLine(recipe)
-    const out = new Float64Array(3)
+    const out = three()
     let most = 0
     for (let i = 0; i < 3000; i++) {
       plain(colours[4 * i]!, colours[4 * i + 1]!, colours[4 * i + 2]!, out)
@@ -57,6 +58,14 @@ describe('a strand', () => {
     const untreated = code(line([]))
     const apart = code(line([print, strandOf([veil], { takes: 'camera', strength: 100 })]))
     expect(Math.max(...untreated.map((v, i) => Math.abs(v - apart[i]!)))).toBeLessThan(2e-6)
+  })
+  it('of the camera takes what Prepare baths have made of the scene', () => {
+    const brighter = newBath('balance', 'b', { exposure: 1 })
+    const own = code(line([brighter, print]))
+    const apart = code(line([brighter, strandOf([print], { takes: 'camera', strength: 100 })]))
+    expect(Math.max(...own.map((v, i) => Math.abs(v - apart[i]!)))).toBeLessThan(2e-6)
+    const unprepared = code(line([print]))
+    expect(Math.max(...own.map((v, i) => Math.abs(v - unprepared[i]!)))).toBeGreaterThan(0.1)
   })
   it('leaves the line where its mask lets nothing through', () => {
     const shut = { ...strandOf([tone], { takes: 'line', strength: 100 }), mask: NOTHING }

@@ -1,5 +1,9 @@
+import { three } from '../src/colour'
 import { describe, expect, it } from 'vitest'
-import { LAY_MODES, compileLine, kindById, newBath, plainLine, seededRandom, type Recipe } from '../src'
+import { kindById } from '../src/baths'
+import { LAY_MODES } from '../src/lay'
+import { compileLine, newBath, plainLine, type Recipe } from '../src/line'
+import { seededRandom } from '../src/numbers'
 import { ran, settingsOf, shipped } from './helpers'
 import { maskOf, part } from './mask-helpers'
 
@@ -124,7 +128,7 @@ describe('a mask on a bath that prepares the light', () => {
 
 it('baths of texture leave the plain form of a line alone where they do nothing', () => {
   expect(kindById('vignette').stages(settingsOf('vignette', { edges: 0 }))).toEqual([])
-  const out = new Float64Array(3)
+  const out = three()
   plainLine(line([newBath('vignette', 'v')]), undefined, 'display')(0.2, 0.4, 0.6, out)
   expect([...out]).toEqual([0.2, 0.4, 0.6])
 })

@@ -2,17 +2,9 @@ import { join } from 'node:path'
 import { Worker } from 'node:worker_threads'
 import { buildSync } from 'esbuild'
 import { afterEach, describe, expect, it } from 'vitest'
-import {
-  emit16,
-  emit8,
-  kernelMemory,
-  makeIngest,
-  encodingById,
-  helpersSeen,
-  Pictures,
-  seededRandom,
-  useThreads,
-} from '../src'
+import { encodingById } from '../src/encodings'
+import { emit16, emit8, kernelMemory, makeIngest, helpersSeen, Pictures, useThreads } from '../src/cpu'
+import { seededRandom } from '../src/numbers'
 import { instantiate } from '../src/cpu/wasm'
 import { lineOf, shipped, treated } from './helpers'
 import { maskOf, part } from './mask-helpers'
@@ -26,7 +18,11 @@ let helpers: Worker[] = []
 /** A thread cannot begin with a TypeScript file, so it is bundled first. */
 const BEGIN = buildSync({
   entryPoints: [join(import.meta.dirname, 'helper-thread.ts')],
-  ...{ bundle: true, write: false, platform: 'node', format: 'cjs', target: 'node20' },
+  bundle: true,
+  write: false,
+  platform: 'node',
+  format: 'cjs',
+  target: 'node20',
 }).outputFiles[0]!.text
 
 async function helped(threads: number): Promise<void> {
@@ -35,7 +31,7 @@ async function helped(threads: number): Promise<void> {
     { length: threads - 1 },
     (_, i) => new Worker(BEGIN, { eval: true, workerData: { memory: kernelMemory().memory, thread: i + 1 } }),
   )
-  await expect.poll(() => helpersSeen(), { timeout: 30_000 }).toBe(before + threads - 1)
+  await expect.poll(() => helpersSeen(), { timeout: 90_000 }).toBe(before + threads - 1)
   useThreads(threads)
 }
 afterEach(async () => {

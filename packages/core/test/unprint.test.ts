@@ -1,37 +1,35 @@
 import { describe, expect, it } from 'vitest'
+import { PATCHES } from '../src/charts'
 import {
-  NO_TRIMS,
-  PATCHES,
-  PROCESS_RECIPES,
-  Treatment,
   bt709ToLab,
   chroma,
   ciede2000,
   displayCode,
   displayLight,
-  encodingById,
   hue,
   labToBt709,
-  openHeld,
-  plainLine,
-  plainStages,
-  seededRandom,
-  straightView,
-  type PointFunction,
   type Triple,
-} from '../src'
+  three,
+} from '../src/colour'
+import { encodingById, numbersOf } from '../src/encodings'
+import { straightView } from '../src/film'
+import { NOTHING_AROUND, plainLine } from '../src/line'
+import { seededRandom } from '../src/numbers'
+import { PROCESS_RECIPES } from '../src/recipes'
+import { openHeld, plainStages, type PointFunction } from '../src/stages'
+import { Treatment } from '../src/treat'
 import { makeUnprint } from '../src/baths/colour-print/unprint'
 import { UNPRINTED, codeAt, placesOf } from '../src/line/unprinted'
 import { shipped } from './helpers'
 
-const out = new Float64Array(3)
+const out = three()
 const through = (line: PointFunction, [r, g, b]: Triple): Triple => {
   line(r, g, b, out)
   return [out[0]!, out[1]!, out[2]!]
 }
 const labOfCodes = (codes: Triple): Triple => bt709ToLab(codes.map(displayLight) as unknown as Triple)
 const codesOf = (light: Triple): Triple => light.map(displayCode) as unknown as Triple
-const plain = plainLine(shipped('plain'), NO_TRIMS, 'display')
+const plain = plainLine(shipped('plain'), NOTHING_AROUND, 'display')
 const missed = (codes: Triple): number => ciede2000(labOfCodes(codes), labOfCodes(through(plain, codes)))
 const mean = (values: readonly number[]): number => values.reduce((a, b) => a + b) / values.length
 const share = (values: readonly number[], part: number): number =>
@@ -145,17 +143,18 @@ describe('unprinting', () => {
   })
 
   it.each(['srgb', 'bt709', 'bt2020'] as const)('does so for footage in %s as well', (id) => {
-    const { transfer, fromBt709 } = encodingById(id)
+    const numbers = numbersOf(encodingById(id))
+    const out = three()
     const inFootage = natural.slice(0, 100).flatMap((codes) => {
       const light = codes.map(displayLight) as unknown as Triple
-      return fromBt709.map((row) => transfer.encode(row[0] * light[0] + row[1] * light[1] + row[2] * light[2]))
+      numbers(...light, out)
+      return [...out]
     })
     const data = Uint16Array.from(inFootage, (v) => Math.round(65535 * Math.min(1, Math.max(0, v))))
-    const { pixels } = new Treatment({ recipe: shipped('plain'), from: id, to: 'bt1886', format: 'u16' }).run(
-      data,
-      100,
-      1,
-      0,
+    const { pixels } = new Treatment().run(
+      { data, format: 'u16', width: 100, height: 1, frame: 0 },
+      { ...NOTHING_AROUND, recipe: shipped('plain'), encoding: id },
+      'bt1886',
     )
     const apart = natural.slice(0, 100).map((codes, i) => {
       const shown: Triple = [pixels[4 * i]!, pixels[4 * i + 1]!, pixels[4 * i + 2]!]
@@ -197,7 +196,7 @@ describe('unprinting', () => {
 })
 
 describe.each(PROCESS_RECIPES.map((r) => [r.id, r] as const))('a grey ramp of 8 bits through %s', (_, recipe) => {
-  const line = plainLine(recipe, NO_TRIMS, 'display')
+  const line = plainLine(recipe, NOTHING_AROUND, 'display')
   const shown = Array.from({ length: 256 }, (_unused, i) => {
     const [r, g, b] = through(line, grey(i / 255))
     return 255 * (0.2126 * r + 0.7152 * g + 0.0722 * b)

@@ -1,7 +1,7 @@
 import { PLANE } from './registers'
 
 // How one picture is laid on another: "Compositing and Blending Level 1", section 10; see line/blend.ts for the plain form.
-// Modes are numbered as there: 0 normal .. 11 exclusion work on channels, 12 hue .. 15 luminosity on colours.
+// Modes are numbered as there: up to plus-lighter they work on channels, from hue on on colours.
 
 // @ts-ignore: decorator
 @inline
@@ -58,27 +58,27 @@ function burn(b: v128, s: v128): v128 {
 @inline
 function blend(mode: i32, b: v128, s: v128): v128 {
   switch (mode) {
-    case 1:
+    case LAY_MULTIPLY:
       return f32x4.mul(b, s)
-    case 2:
+    case LAY_SCREEN:
       return screen(b, s)
-    case 3:
+    case LAY_OVERLAY:
       return hardLight(s, b)
-    case 4:
+    case LAY_DARKEN:
       return f32x4.pmin(b, s)
-    case 5:
+    case LAY_LIGHTEN:
       return f32x4.pmax(b, s)
-    case 6:
+    case LAY_COLOR_DODGE:
       return dodge(b, s)
-    case 7:
+    case LAY_COLOR_BURN:
       return burn(b, s)
-    case 8:
+    case LAY_HARD_LIGHT:
       return hardLight(b, s)
-    case 9:
+    case LAY_SOFT_LIGHT:
       return softLight(b, s)
-    case 10:
+    case LAY_DIFFERENCE:
       return f32x4.abs(f32x4.sub(b, s))
-    case 11: {
+    case LAY_EXCLUSION: {
       const both = f32x4.mul(b, s)
       return f32x4.sub(f32x4.add(b, s), f32x4.add(both, both))
     }
@@ -133,7 +133,7 @@ function shareAt(mask: usize, strength: v128): v128 {
  */
 export function lay(line: usize, own: usize, fours: i32, mode: i32, under: bool, strength: f32, mask: usize): void {
   const full = f32x4.splat(strength)
-  if (mode >= 12) return layColours(line, own, fours, mode, under, full, mask)
+  if (mode >= LAY_HUE) return layColours(line, own, fours, mode, under, full, mask)
   const backdrop = under ? own : line
   const source = under ? line : own
   const bytes: usize = <usize>fours << 4
@@ -143,30 +143,32 @@ export function lay(line: usize, own: usize, fours: i32, mode: i32, under: bool,
 /** Each mode has a loop of its own: to choose among them for every four pixels would cost more than most of them do. */
 function layPlane(mode: i32, line: usize, backdrop: usize, source: usize, bytes: usize, full: v128, mask: usize): void {
   switch (mode) {
-    case 1:
-      return each(1, line, backdrop, source, bytes, full, mask)
-    case 2:
-      return each(2, line, backdrop, source, bytes, full, mask)
-    case 3:
-      return each(3, line, backdrop, source, bytes, full, mask)
-    case 4:
-      return each(4, line, backdrop, source, bytes, full, mask)
-    case 5:
-      return each(5, line, backdrop, source, bytes, full, mask)
-    case 6:
-      return each(6, line, backdrop, source, bytes, full, mask)
-    case 7:
-      return each(7, line, backdrop, source, bytes, full, mask)
-    case 8:
-      return each(8, line, backdrop, source, bytes, full, mask)
-    case 9:
-      return each(9, line, backdrop, source, bytes, full, mask)
-    case 10:
-      return each(10, line, backdrop, source, bytes, full, mask)
-    case 11:
-      return each(11, line, backdrop, source, bytes, full, mask)
+    case LAY_MULTIPLY:
+      return each(LAY_MULTIPLY, line, backdrop, source, bytes, full, mask)
+    case LAY_SCREEN:
+      return each(LAY_SCREEN, line, backdrop, source, bytes, full, mask)
+    case LAY_OVERLAY:
+      return each(LAY_OVERLAY, line, backdrop, source, bytes, full, mask)
+    case LAY_DARKEN:
+      return each(LAY_DARKEN, line, backdrop, source, bytes, full, mask)
+    case LAY_LIGHTEN:
+      return each(LAY_LIGHTEN, line, backdrop, source, bytes, full, mask)
+    case LAY_COLOR_DODGE:
+      return each(LAY_COLOR_DODGE, line, backdrop, source, bytes, full, mask)
+    case LAY_COLOR_BURN:
+      return each(LAY_COLOR_BURN, line, backdrop, source, bytes, full, mask)
+    case LAY_HARD_LIGHT:
+      return each(LAY_HARD_LIGHT, line, backdrop, source, bytes, full, mask)
+    case LAY_SOFT_LIGHT:
+      return each(LAY_SOFT_LIGHT, line, backdrop, source, bytes, full, mask)
+    case LAY_DIFFERENCE:
+      return each(LAY_DIFFERENCE, line, backdrop, source, bytes, full, mask)
+    case LAY_EXCLUSION:
+      return each(LAY_EXCLUSION, line, backdrop, source, bytes, full, mask)
+    case LAY_PLUS_LIGHTER:
+      return add(line, source == line ? backdrop : source, bytes, full, mask)
     default:
-      return each(0, line, backdrop, source, bytes, full, mask)
+      return each(LAY_NORMAL, line, backdrop, source, bytes, full, mask)
   }
 }
 
@@ -186,6 +188,14 @@ function each(mode: i32, line: usize, backdrop: usize, source: usize, bytes: usi
   }
 }
 
+/** So much of the other picture as strength and mask let through is added; the sum ends at white. */
+function add(line: usize, own: usize, bytes: usize, full: v128, mask: usize): void {
+  for (let i: usize = 0; i < bytes; i += 16) {
+    const added = f32x4.mul(v128.load(own + i), shareAt(mask ? mask + i : 0, full))
+    v128.store(line + i, f32x4.pmin(f32x4.splat(1), f32x4.add(v128.load(line + i), added)))
+  }
+}
+
 /** The modes that take all channels together. */
 function layColours(line: usize, own: usize, fours: i32, mode: i32, under: bool, full: v128, mask: usize): void {
   const backdrop = under ? own : line
@@ -199,15 +209,15 @@ function layColours(line: usize, own: usize, fours: i32, mode: i32, under: bool,
     const sg = v128.load(source + i, PLANE)
     const sb = v128.load(source + i, 2 * PLANE)
     // What brings its colour, and whose lightness it gets.
-    const fromBackdrop = mode == 13 || mode == 15
+    const fromBackdrop = mode == LAY_SATURATION || mode == LAY_LUMINOSITY
     let r = fromBackdrop ? br : sr
     let g = fromBackdrop ? bg : sg
     let b = fromBackdrop ? bb : sb
-    const l = mode == 15 ? lum(sr, sg, sb) : lum(br, bg, bb)
-    if (mode < 14) {
+    const l = mode == LAY_LUMINOSITY ? lum(sr, sg, sb) : lum(br, bg, bb)
+    if (mode < LAY_COLOR) {
       const range = sat(r, g, b)
       const low = f32x4.pmin(f32x4.pmin(r, g), b)
-      const wanted = mode == 12 ? sat(br, bg, bb) : sat(sr, sg, sb)
+      const wanted = mode == LAY_HUE ? sat(br, bg, bb) : sat(sr, sg, sb)
       const factor = pick(f32x4.gt(range, zero), f32x4.div(wanted, range), zero)
       r = f32x4.mul(f32x4.sub(r, low), factor)
       g = f32x4.mul(f32x4.sub(g, low), factor)

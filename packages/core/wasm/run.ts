@@ -9,7 +9,7 @@ import { loadStretched, storeShrunk } from './shrunk'
 import { open, solid } from './solid'
 
 // A run is a list of steps on single pixels. A step is its number, its length in bytes, and what it needs. Two registers
-// hold the pixels: `line`, what the line has made so far, and `own`, what is being made. Numbers as in cpu/program.ts.
+// hold the pixels: `line`, what the line has made so far, and `own`, what is being made. Names of numbers: cpu/numbers.ts.
 
 /** Selects by distance from picked colours; the first channel becomes the share, 0..1. */
 function select(at: usize, fours: i32, given: usize): void {
@@ -47,72 +47,72 @@ function chunk(program: usize, start: usize, some: i32, fresh: bool, line: usize
   for (;;) {
     const given = program + 8
     switch (load<i32>(program)) {
-      case 1:
+      case STEP_LOAD:
         loadPixels(load<u32>(given) + (start << 4), load<i32>(given, 4) ? line : own, fours)
         break
-      case 2:
+      case STEP_STORE:
         storePixels(load<i32>(given, 4) ? line : own, load<u32>(given) + (start << 4), fours)
         break
-      case 3:
+      case STEP_KEEP:
         copy(own, line, REGISTER)
         break
-      case 4:
+      case STEP_TAKE:
         copy(line, own, REGISTER)
         break
-      case 5:
+      case STEP_MIX:
         mix(own, fours, given)
         break
-      case 6:
+      case STEP_HELD:
         mixHeld(own, fours, given)
         break
-      case 7:
+      case STEP_CURVES:
         curves(own, fours, given, work)
         break
-      case 8:
+      case STEP_SOLID:
         solid(own, fours, given, work)
         open(own, fours)
         break
-      case 9:
+      case STEP_RAMP:
         ramp(own, fours, given)
         break
-      case 10:
+      case STEP_FIT:
         fit(own, fours, work)
         break
-      case 11: {
+      case STEP_LAY: {
         const mask = load<u32>(given, 12)
         const over = mask ? mask + (start << 2) : 0
         lay(line, own, fours, load<i32>(given), load<i32>(given, 4) !== 0, load<f32>(given, 8), over)
         copy(line, own, REGISTER)
         break
       }
-      case 12:
+      case STEP_SELECT:
         select(own, fours, given)
         break
-      case 13:
+      case STEP_STORE_PLANE:
         copy(own, load<u32>(given) + (start << 2), bytes)
         break
-      case 14:
+      case STEP_TABLE:
         solid(own, fours, given, work)
         break
-      case 15:
+      case STEP_SHADE:
         shade(own, fours, given, work)
         break
-      case 16:
+      case STEP_HUES:
         hues(own, fours, given, work)
         break
-      case 17:
+      case STEP_STORE_SHRUNK:
         storeShrunk(own, given, <i32>start, some)
         break
-      case 18:
+      case STEP_LOAD_STRETCHED:
         loadStretched(given, own, <i32>start, some)
         break
-      case 19:
+      case STEP_FIELD:
         fieldPixels(own, given, <i32>start, some, work)
         break
-      case 20:
+      case STEP_GRAIN:
         grainPixels(own, given, <i32>start, some, fresh, line)
         break
-      case 21:
+      case STEP_CHROMA:
         chromaTimes(own, fours, given, work)
         break
       default:

@@ -8,7 +8,7 @@ import { clearVeil, joinUp, leastOf, sumOf } from './spread'
 
 // A job is a piece of work on a whole picture, described by words of four bytes: its number, how many units (pixels, rows
 // or colours) there are, how many make a tile, and what it needs. Tiles are independent of each other, so any number of
-// threads may share them out. Numbers as in cpu/jobs.ts.
+// threads may share them out. Names of numbers: cpu/numbers.ts.
 
 // @ts-ignore: decorator
 @inline
@@ -38,15 +38,15 @@ export function tile(job: usize, index: i32, scratch: usize): void {
   const b = address(job, 4)
   const before = <usize>first
   switch (word(job, 0)) {
-    case 1:
+    case JOB_RUN:
       return runProgram(a, first, some, scratch)
-    case 2:
+    case JOB_BLUR_ALONG:
       return blurAlong(a, b, word(job, 5), first, last, address(job, 6), word(job, 7), scratch)
-    case 3:
+    case JOB_BLUR_DOWN:
       return blurDown(a, b, word(job, 5), word(job, 6), first, last, address(job, 7), word(job, 8))
-    case 4:
+    case JOB_SHRINK:
       return shrinkRows(a, b, word(job, 5), word(job, 6), word(job, 7), word(job, 8), first, last)
-    case 5:
+    case JOB_STRETCH:
       return stretchRows(
         a,
         b,
@@ -59,9 +59,9 @@ export function tile(job: usize, index: i32, scratch: usize): void {
         address(job, 9),
         scratch,
       )
-    case 6:
+    case JOB_CLEAR_VEIL:
       return clearVeil(a + 16 * before, b + 16 * before, some, real(job, 5))
-    case 7:
+    case JOB_SHIFT:
       return shiftRows(
         a,
         b,
@@ -75,19 +75,19 @@ export function tile(job: usize, index: i32, scratch: usize): void {
         real(job, 10),
         real(job, 11),
       )
-    case 8:
+    case JOB_INGEST16:
       return ingest16(a + 6 * before, b + 16 * before, some, address(job, 5))
-    case 9:
+    case JOB_EMIT8:
       return emit8(a + 16 * before, b + 4 * before, (some + 3) >> 2, noiseOf(job, first))
-    case 10:
+    case JOB_EMIT16:
       return emit16(a + 16 * before, b + 6 * before, some, noiseOf(job, first), real(job, 7))
-    case 11:
+    case JOB_EMIT_FLOATS:
       return emitFloats(a + 16 * before, b + 12 * before, some)
-    case 12:
+    case JOB_BAKE_ROWS:
       return bakeRows(b, word(job, 5), word(job, 6), first, last, a, word(job, 7), scratch)
-    case 13:
+    case JOB_RESAMPLE_DOWN:
       return resampleDown(a, b, word(job, 5), first, last, address(job, 6), address(job, 7), word(job, 8), real(job, 9), real(job, 10))
-    case 14:
+    case JOB_RESAMPLE_ALONG:
       return resampleAlong(
         a,
         b,
@@ -101,16 +101,16 @@ export function tile(job: usize, index: i32, scratch: usize): void {
         real(job, 10),
         real(job, 11),
       )
-    case 15: {
+    case JOB_PLANES_TO_CODES: {
       const at = 4 * before
       const codes = address(job, 6) + 6 * before
       return planesToCodes(a + at, b + at, address(job, 5) + at, codes, (some + 3) >> 2, address(job, 7))
     }
-    case 16:
+    case JOB_SUM_OF:
       return sumOf(a + 16 * before, b + 16 * before, some, real(job, 5), real(job, 6))
-    case 17:
+    case JOB_JOIN_UP:
       return joinUp(a + 16 * before, b + 16 * before, some, address(job, 5))
-    case 18:
+    case JOB_LEAST_OF:
       return leastOf(a + 16 * before, b + 16 * before, some)
     default:
       return

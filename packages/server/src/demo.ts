@@ -1,13 +1,16 @@
-import { mkdtemp, readFile, rm } from 'node:fs/promises'
+import { mkdtemp, rm } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { SHIPPED_RECIPES, asNewLine, newPart, withPart, type PartType, type Recipe } from '@fogbath/core'
+import { asNewLine, type Recipe } from '@fogbath/core/line'
+import { newPart, withPart, type PartType } from '@fogbath/core/masks'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import type { Sequelize } from 'sequelize'
 import { Medium, Production, Proof, Trial, type Shot } from './db/models'
+import { withFile } from './files/inside'
+import { readOwn } from './files/own'
 import { createShot } from './http/shots'
 import { decodeFrames } from './media/decode'
 import { openWriter } from './media/encode'
-import { withFile } from './media/source'
 import type { MediaStore } from './media/store'
 import { workFrame } from './render/frame-worker'
 import { makeJob } from './render/job'
@@ -31,14 +34,14 @@ const PROOF_WIDTH = 960
 /** Fills an empty database with the demo production. */
 export async function loadDemo(db: Sequelize, store: MediaStore, folder: string): Promise<boolean> {
   if ((await Production.count()) > 0 || (await Medium.count()) > 0) return false
-  const scenario = JSON.parse(await readFile(join(folder, 'demo.json'), 'utf8')) as {
+  const scenario = JSON.parse((await readOwn(join(folder, 'demo.json'))).toString('utf8')) as {
     name: string
     notes: string
     shots: DemoShot[]
   }
   const production = await Production.create({ name: scenario.name, notes: scenario.notes })
   for (const wanted of scenario.shots) {
-    const medium = await withFile(join(folder, 'footage', wanted.file), (file) => store.take(file, wanted.file))
+    const { medium } = await withFile(join(folder, 'footage', wanted.file), (file) => store.take(file, wanted.file))
     const shot = await createShot(db, production.id, medium, wanted.name)
     await Trial.destroy({ where: { shotId: shot.id } })
     const trials: Trial[] = []
@@ -68,21 +71,30 @@ function masked(recipe: Recipe, mask: DemoShot['mask']): Recipe {
 
 /** The telling frame of a shot under a recipe, kept as the bench would keep it. */
 async function keepProof(shot: Shot, medium: Medium, store: MediaStore, recipe: Recipe): Promise<void> {
-  const { encoding, still, trims } = shot
+  const { encoding, still, preparation } = shot
   const height = Math.round((medium.info.height * PROOF_WIDTH) / medium.info.width)
   const size = { width: PROOF_WIDTH, height }
   const folder = await mkdtemp(join(tmpdir(), 'fogbath-proof-'))
   try {
     const path = join(folder, 'proof.png')
-    const job = makeJob(recipe, encoding, 'png', trims)
+    const job = makeJob({ recipe, preparation, after: [], encoding }, 'png')
     const target = { format: 'png', path, start: 0, ...size, fps: '24', encoding: job.to } as const
     const writer = await openWriter(target)
     const source = store.sourceOf(medium)
     for await (const { data } of decodeFrames(source, medium.info, { first: still, count: 1, ...size }))
       await writer.write(workFrame({ data, ...size, frame: still, job }))
     await writer.end()
-    const picture = await readFile(path)
-    await Proof.create({ shotId: shot.id, name: recipe.name, frame: still, ...size, encoding, recipe, trims, picture })
+    const picture = await readOwn(path)
+    await Proof.create({
+      shotId: shot.id,
+      name: recipe.name,
+      frame: still,
+      ...size,
+      encoding,
+      recipe,
+      preparation,
+      picture,
+    })
   } finally {
     await rm(folder, { recursive: true, force: true })
   }

@@ -1,7 +1,7 @@
-import { FogBathError } from '@fogbath/core'
+import { FogBathError } from '@fogbath/core/errors'
 
 /** What can go wrong around the core: files, programs, requests. Each message is one sentence a person can act on. */
-export type FaultCode = 'media' | 'not-found' | 'stale' | 'invalid' | 'busy' | 'program' | 'usage' | 'denied'
+export type FaultCode = 'media' | 'not-found' | 'stale' | 'invalid' | 'busy' | 'program' | 'usage' | 'denied' | 'full'
 
 export class Fault extends Error {
   constructor(
@@ -24,6 +24,7 @@ export const STATUS: Record<FaultCode, number> = {
   program: 500,
   usage: 400,
   denied: 403,
+  full: 507,
 }
 
 /** The sentence to show for any error; unknown ones keep their details out of sight. */

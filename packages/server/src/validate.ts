@@ -5,21 +5,13 @@ import {
   type SchemaValidateFunction,
   type ValidateFunction,
 } from 'ajv'
-import {
-  FIELD_KEYWORDS,
-  KINDS,
-  RecipeSchema,
-  SETTINGS_OF_KIND,
-  SharedSchema,
-  checkRecipe,
-  completeRecipe,
-  kindById,
-  upgradeShared,
-  type Recipe,
-  type SharedRecipe,
-} from '@fogbath/core'
+import { FIELD_KEYWORDS, KINDS, kindById } from '@fogbath/core/baths'
+import { ENCODING_IDS } from '@fogbath/core/encodings'
+import { RecipeSchema, SETTINGS_OF_KIND, checkRecipe, completeRecipe, type Recipe } from '@fogbath/core/line'
+import { SharedSchema, upgradeShared, type SharedRecipe } from '@fogbath/core/shelf'
 import type { TSchema } from 'typebox'
 import { Fault } from './errors'
+import { parseJson } from './outside/texts'
 
 /** Validators of the settings of kinds, each made when a bath of its kind is first met. */
 const ofKind = new Map<string, ValidateFunction>()
@@ -55,7 +47,7 @@ const settingsOfKind: FuncKeywordDefinition = {
 }
 
 /** One Ajv configuration for bodies and files: nothing is coerced, nothing is dropped, wrong input is refused. */
-export const AJV_OPTIONS = {
+const AJV_OPTIONS = {
   coerceTypes: false,
   removeAdditional: false,
   useDefaults: false,
@@ -65,6 +57,12 @@ export const AJV_OPTIONS = {
 }
 
 const ajv = new Ajv(AJV_OPTIONS)
+/** Paths and queries are text: where a number is meant, text that is one becomes it. */
+const ajvOfText = new Ajv({ ...AJV_OPTIONS, coerceTypes: true })
+
+/** Compiles the schema of a route's part. */
+export const validatorFor = ({ schema, httpPart }: { schema: object; httpPart?: string }): ValidateFunction =>
+  (httpPart === 'params' || httpPart === 'querystring' ? ajvOfText : ajv).compile(schema)
 
 const show = (value: unknown): string => {
   const text = JSON.stringify(value) ?? 'missing'
@@ -96,6 +94,7 @@ export function describeError(error: ErrorObject, root: string): string {
 function ruleOf({ keyword, message, parentSchema }: ErrorObject): string {
   const { control } = (parentSchema ?? {}) as { control?: string }
   if (keyword === 'pattern' && control === 'colour') return 'must be a colour of the form #rrggbb'
+  if (keyword === 'pattern' && control === 'encoding') return `must be one of: ${ENCODING_IDS.join(', ')}`
   return message ?? 'is not valid'
 }
 
@@ -121,14 +120,6 @@ function validateRecipe(value: unknown): Recipe {
   const problem = problemOfRecipe(value, 'recipe')
   if (problem) throw new Fault('invalid', problem)
   return checkRecipe(value as Recipe)
-}
-
-function parseJson(text: string, name: string): unknown {
-  try {
-    return JSON.parse(text)
-  } catch (error) {
-    throw new Fault('invalid', `${name} is not JSON: ${(error as Error).message}.`)
-  }
 }
 
 const problemOfShared = validator(SharedSchema)

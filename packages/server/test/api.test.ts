@@ -1,7 +1,9 @@
 import { readFileSync, readdirSync } from 'node:fs'
 import { mkdirSync, symlinkSync, copyFileSync } from 'node:fs'
 import { basename, join } from 'node:path'
-import { SHIPPED_RECIPES, changeBath, changeSettings, newPart, withPart } from '@fogbath/core'
+import { changeBath, changeSettings } from '@fogbath/core/line'
+import { newPart, withPart } from '@fogbath/core/masks'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { makeBroken, makeFootage, makeRig, multipart, readPixels, type Rig } from './helpers'
 

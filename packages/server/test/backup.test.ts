@@ -1,7 +1,9 @@
 import { mkdirSync, readFileSync, readdirSync } from 'node:fs'
 import { buffer } from 'node:stream/consumers'
 import { basename, join } from 'node:path'
-import { NO_TRIMS, SHIPPED_RECIPES, changeSettings, newPart, withPart } from '@fogbath/core'
+import { newBath, changeSettings } from '@fogbath/core/line'
+import { newPart, withPart } from '@fogbath/core/masks'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import yazl from 'yazl'
 import { Edit, Favourite, KeptRecipe, Medium, Production, Proof, Shot, Trial } from '../src/db/models'
@@ -22,7 +24,7 @@ const upload = async (url: string, ...files: { name: string; bytes: Buffer }[]) 
   return { status: reply.statusCode, body: reply.json<Record<string, any>>() }
 }
 const bring = (bytes: Buffer, name = 'all.zip') => upload('/api/imports', { name, bytes })
-const accept = (key: string) => send('POST', `/api/imports/${key}/accept`)
+const accept = (key: string, how = '') => send('POST', `/api/imports/${key}/accept${how}`)
 
 /** All that a production holds, without the numbers of its rows. */
 async function seen(name: string): Promise<object> {
@@ -33,16 +35,26 @@ async function seen(name: string): Promise<object> {
     const trials = await Trial.findAll(of)
     const placeOf = (id: number): number => trials.findIndex((t) => t.id === id)
     const proofs = await Proof.findAll(of)
-    const { name: own, first, last, still, encoding, trims, marks } = shot
+    const { name: own, first, last, still, encoding, preparation, marks } = shot
     return {
-      ...{ own, first, last, still, encoding, trims, marks, chosen: placeOf(shot.trialId!) },
+      own,
+      first,
+      last,
+      still,
+      encoding,
+      preparation,
+      marks,
+      chosen: placeOf(shot.trialId!),
       medium: (await Medium.findByPk(shot.mediumId))!.sha256,
-      trials: trials.map((t) => [t.name, t.recipe]),
+      trials: trials.map((t) => [t.name, t.recipe, t.after]),
       edits: (await Edit.findAll(of)).map(({ stack, key, step }) => [
         ...[stack, key],
-        step.kind === 'recipe' ? [placeOf(step.trialId), step.recipe] : step,
+        step.kind === 'parts' && step.trialId !== null ? [placeOf(step.trialId), step.recipe, step.after] : step,
       ]),
-      proofs: proofs.map((p) => [p.name, p.frame, p.width, p.height, p.recipe, p.trims, p.picture.toString('base64')]),
+      proofs: proofs.map((p) => [
+        ...[p.name, p.frame, p.width, p.height],
+        ...[p.recipe, p.preparation, p.after, p.picture.toString('base64')],
+      ]),
     }
   })
   return { name: production!.name, notes: production!.notes, shots: await Promise.all(all) }
@@ -62,24 +74,34 @@ beforeAll(async () => {
   mkdirSync(join(rig.folder, 'watched'), { recursive: true })
   const { body } = await send('GET', `/api/productions/${made['id']}`)
   const [clip] = body['shots']
+  const preparation = [newBath('balance', 'shot', { exposure: 0.5 })]
+  const after = [newBath('timing', 'timed', { saturation: 80 })]
   const line = changeSettings(SHIPPED_RECIPES[1]!, 'bath-1', { bleachPrint: 12 })
   const masked = { ...line, baths: line.baths.map((b) => ({ ...b, mask: withPart(null, newPart('ellipse')) })) }
-  const { body: second } = await send('POST', `/api/shots/${clip.id}/trials`, { name: 'B', recipe: masked })
+  const { body: second } = await send('POST', `/api/shots/${clip.id}/trials`, { name: 'B', recipe: masked, after })
   await send('PATCH', `/api/shots/${clip.id}`, {
-    ...{ revision: clip.revision, first: 3, last: 20, still: 7, trialId: second['id'] },
-    trims: { ...NO_TRIMS, exposure: 0.5 },
-    marks: { probes: [{ u: 0.25, v: 0.5, reach: 0.02 }], grey: 0.2 },
+    revision: clip.revision,
+    first: 3,
+    last: 20,
+    still: 7,
+    trialId: second['id'],
+    preparation,
+    marks: {
+      probes: [{ u: 0.25, v: 0.5, reach: 0.02 }],
+      grey: 0.2,
+      notes: [{ key: 'noted1', frame: 3, text: 'Mind the lamp', author: 'A', time: '2026-01-02T03:04:05.678Z' }],
+    },
   })
   const picture = readFileSync(footage.png).toString('base64')
-  const proof = { name: 'Chosen', frame: 7, recipe: masked, trims: NO_TRIMS, picture }
+  const proof = { name: 'Chosen', frame: 7, recipe: masked, preparation: [], after, picture }
   expect((await send('POST', `/api/shots/${clip.id}/proofs`, proof)).status).toBe(201)
   const none = { remove: [], add: [] }
-  const step = { kind: 'recipe', trialId: second['id'], recipe: SHIPPED_RECIPES[0] }
+  const step = { kind: 'parts', trialId: second['id'], recipe: SHIPPED_RECIPES[0], after }
   const past = {
     remove: [],
     add: [
       { key: 'aaaaaaaa', step },
-      { key: 'bbbbbbbb', step: { kind: 'trims', trims: NO_TRIMS } },
+      { key: 'bbbbbbbb', step: { kind: 'parts', trialId: null, preparation } },
     ],
   }
   expect((await send('PATCH', `/api/shots/${clip.id}/history`, { past, future: none })).status).toBe(204)
@@ -170,11 +192,15 @@ describe('a backup', () => {
   it('comes back whole beside what is there, and again beside itself', async () => {
     const own = await seen('Of this machine')
     const { status, body } = await bring(whole)
-    expect(status).toBe(201)
+    expect([status, body['message']]).toEqual([201, null])
     expect(body['preview']).toEqual({
       productions: [{ name: 'The sluice', shots: 2, proofs: 1, there: false }],
       media: { here: 1, brought: 1, bytes: clipBytes.length },
       missing: [],
+      left: [],
+      shelf: [],
+      masks: [],
+      taken: null,
     })
     const taken = await accept(body['key'])
     expect([taken.status, taken.body['productions'].length]).toEqual([200, 1])
@@ -203,7 +229,7 @@ describe('a backup', () => {
     const there = await shelf()
     const again = async () => {
       const { body } = await bring(all, 'shelf.zip')
-      expect((await accept(body['key'])).status).toBe(200)
+      expect((await accept(body['key'], '?again=1')).status).toBe(200)
     }
     await again()
     expect([await shelf(), await favourites()]).toEqual([there, marks])

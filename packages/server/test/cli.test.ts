@@ -11,11 +11,12 @@ import {
 } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { KINDS, SHIPPED_RECIPES } from '@fogbath/core'
+import { KINDS } from '@fogbath/core/baths'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { makeBroken, makeFootage, readPixels } from './helpers'
+import { PROGRAM, runProgram } from './program'
 
-const PROGRAM = join(import.meta.dirname, '../bin/fogbath.js')
 let folder: string
 let footage: ReturnType<typeof makeFootage>
 beforeAll(() => {
@@ -24,12 +25,7 @@ beforeAll(() => {
 })
 afterAll(() => rmSync(folder, { recursive: true, force: true }))
 
-const run = (...args: string[]): Promise<{ code: number; out: string; err: string }> =>
-  new Promise((resolve) => {
-    execFile(process.execPath, [PROGRAM, ...args], { cwd: folder, maxBuffer: 1e8 }, (error, out, err) =>
-      resolve({ code: typeof error?.code === 'number' ? error.code : error ? 1 : 0, out, err }),
-    )
-  })
+const run = (...args: string[]) => runProgram(folder, args)
 
 describe('fogbath lists', () => {
   it('recipes and kinds, as text and as JSON', async () => {
@@ -174,7 +170,7 @@ describe('fogbath process', () => {
   })
   it.each([
     [['--recipe', 'nonsense', '-o', 'x.png'], /neither a recipe file nor a shipped recipe/],
-    [['--recipe', 'plain', '-o', 'x.gif'], /must end in .png, .tif, .exr, .mp4 or .mov/],
+    [['--recipe', 'plain', '-o', 'x.gif'], /'x\.gif' must end in one of (\.\w+ )*\.png/],
     [['--recipe', 'plain', '--encoding', 'log-z', '-o', 'x.png'], /'log-z' is not an encoding/],
     [['--recipe', 'plain', '--frames', '5-2', '-o', 'x.png'], /runs backwards/],
     [['--recipe', 'plain', '--frames', '0-99', '-o', 'x.mp4'], /goes beyond the input/],
@@ -272,6 +268,33 @@ describe('what lies there already', () => {
     const numbered = await run('process', 'seq.%04d.png', '--recipe', 'plain', '--frames', '0', '-o', 'seq.0001.png')
     expect(numbered.err).toMatch(/seq.0001.png is an input/)
   })
+  it('counts whatever a command reads: recipe and reference as well as footage, and by force no less', async () => {
+    const recipe = JSON.stringify({ baths: [{ kind: 'black-and-white' }] })
+    for (const [name, ...args] of [
+      ['line.png', 'process', footage.png, '--recipe', 'line.png'],
+      ['line.cube', 'lut', '--recipe', 'line.cube', '--size', '5'],
+      ['line.html', 'sheet', '--recipe', 'line.html'],
+    ] as const) {
+      writeFileSync(join(folder, name), recipe)
+      const done = await run(...args, '-o', name, '--force')
+      expect([done.code, done.err, name]).toEqual([
+        1,
+        `fogbath: The output ${name} is an input; write to another name, so that it stays.\n`,
+        name,
+      ])
+      expect(readFileSync(join(folder, name), 'utf8')).toBe(recipe)
+    }
+    for (const [name, other] of [
+      ['reference.json', 'footage.png'],
+      ['footage.json', 'reference.png'],
+    ] as const) {
+      for (const path of [name, other]) copyFileSync(footage.png, join(folder, path))
+      const [input, to] = name === 'footage.json' ? [name, other] : [other, name]
+      const done = await run('match', input, '--to', to, '-o', name, '--force')
+      expect([done.code, done.err]).toEqual([1, expect.stringMatching(/is an input; write to another name/)])
+      expect(readFileSync(join(folder, name)).equals(readFileSync(footage.png))).toBe(true)
+    }
+  })
   it('is written over only when that is asked for, and the files are named', async () => {
     writeFileSync(join(folder, 'there.png'), 'mine')
     const refused = await run('process', footage.png, '--recipe', 'plain', '-o', 'there.png')
@@ -300,7 +323,7 @@ describe('fogbath stopped half-way', () => {
     let err = ''
     child.stderr.on('data', (chunk: Buffer) => (err += chunk.toString()))
     const ended = new Promise<number | null>((resolve) => child.once('exit', resolve))
-    await expect.poll(() => readdirSync(folder).some((n) => n.startsWith('.fogbath-')), { timeout: 20_000 }).toBe(true)
+    await expect.poll(() => readdirSync(folder).some((n) => n.startsWith('.fogbath-')), { timeout: 90_000 }).toBe(true)
     child.kill('SIGINT')
     expect(await ended).toBe(130)
     expect(err).toContain('fogbath: stopped; nothing was written.')
@@ -316,5 +339,35 @@ describe('fogbath stopped half-way', () => {
     )
     expect(text).toMatch(/^\[\s+\{[^]*\n?0\n$/)
     expect(text).not.toContain('Error')
+  })
+})
+
+describe('fogbath process, in three parts', () => {
+  const write = (name: string, baths: object[]): string => {
+    writeFileSync(join(folder, name), JSON.stringify({ baths }))
+    return name
+  }
+  it('prepares before the recipe and times behind it', async () => {
+    const still = footage.png
+    const [balance, timing] = [
+      write('balance.json', [{ kind: 'balance', settings: { exposure: -1 } }]),
+      write('timing.json', [{ kind: 'timing', settings: { saturation: 0 } }]),
+    ]
+    const all = ['process', still, '--recipe', 'plain']
+    expect((await run(...all, '-o', 'plain-of.png')).code).toBe(0)
+    const made = await run(...all, '--prepare', balance, '--after', timing, '-o', 'parts.png')
+    expect(made.err).toBe('')
+    const [before, after] = [readPixels(join(folder, 'plain-of.png')), readPixels(join(folder, 'parts.png'))]
+    const mean = (pixels: ArrayLike<number>): number => Array.from(pixels).reduce((a, b) => a + b, 0) / pixels.length
+    expect(mean(after)).toBeLessThan(0.9 * mean(before))
+    // Without saturation the three channels of a pixel are one.
+    for (let i = 0; i < 300; i += 3) expect(Math.abs(after[i]! - after[i + 1]!)).toBeLessThan(200)
+  })
+  it('refuses baths that cannot stand there, by name', async () => {
+    const wrong = write('wrong.json', [{ kind: 'glow' }])
+    const { code, err } = await run('process', footage.png, '--recipe', 'plain', '--prepare', wrong, '-o', 'no.png')
+    expect(code).not.toBe(0)
+    expect(err).toMatch(/Bath 1 \(glow\) cannot stand here: before the look stand baths of Prepare/)
+    expect(existsSync(join(folder, 'no.png'))).toBe(false)
   })
 })

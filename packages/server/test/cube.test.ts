@@ -2,7 +2,10 @@ import { execFileSync } from 'node:child_process'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { SHIPPED_RECIPES, Treatment, makeLook } from '@fogbath/core'
+import { NOTHING_AROUND } from '@fogbath/core/line'
+import { makeLook } from '@fogbath/core/look'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
+import { Treatment } from '@fogbath/core/treat'
 import { afterAll, expect, it } from 'vitest'
 
 const folder = mkdtempSync(join(tmpdir(), 'fogbath-cube-'))
@@ -35,7 +38,10 @@ function apart(id: string, clip: string, shaped: boolean): number {
   const filters = [...(shaper ? [`lut1d=file=${first}`] : []), `lut3d=file=${cube}:interp=tetrahedral`]
   const back = 'zscale=matrixin=gbr:matrix=gbr:rangein=full:range=full:dither=none,format=gbrp16le'
   const looked = frame(clip, 'format=gbrpf32le', ...filters, 'format=gbrpf32le', back)
-  const { pixels } = new Treatment({ recipe, from: 'bt1886', format: 'u16' }).run(frame(clip), WIDTH, HEIGHT, 0)
+  const { pixels } = new Treatment().run(
+    { data: frame(clip), format: 'u16', width: WIDTH, height: HEIGHT, frame: 0 },
+    { recipe, ...NOTHING_AROUND, encoding: 'bt1886' },
+  )
   const differences = Array.from(looked, (v, i) =>
     Math.abs((255 * v) / 65535 - 255 * pixels[4 * Math.floor(i / 3) + (i % 3)]!),
   ).sort((a, b) => a - b)

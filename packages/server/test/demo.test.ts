@@ -1,5 +1,8 @@
 import { join } from 'node:path'
-import { SHIPPED_RECIPES, Treatment, bt709ToLab, ciede2000, displayLight, type Triple } from '@fogbath/core'
+import { bt709ToLab, ciede2000, displayLight, type Triple } from '@fogbath/core/colour'
+import { NOTHING_AROUND } from '@fogbath/core/line'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
+import { Treatment } from '@fogbath/core/treat'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { Medium, Proof, Shot, Trial } from '../src/db/models'
 import { loadDemo } from '../src/demo'
@@ -38,11 +41,14 @@ describe('the plain print hands display footage back', () => {
     const shot = (await Shot.findOne({ where: { name } }))!
     const medium = (await Medium.findByPk(shot.mediumId))!
     const size = { width: 320, height: 180 }
-    const treatment = new Treatment({ recipe: plain, from: shot.encoding, format: 'u16' })
+    const treatment = new Treatment()
     const found: number[] = []
     const options = { first: shot.still, count: 1, ...size }
     for await (const { data } of decodeFrames(rig.context.store.sourceOf(medium), medium.info, options)) {
-      const { pixels } = treatment.run(data, size.width, size.height, 0)
+      const { pixels } = treatment.run(
+        { data, format: 'u16', ...size, frame: 0 },
+        { recipe: plain, ...NOTHING_AROUND, encoding: shot.encoding },
+      )
       for (let i = 0; i < size.width * size.height; i++) {
         const lab = (code: (k: 0 | 1 | 2) => number): Triple =>
           bt709ToLab([displayLight(code(0)), displayLight(code(1)), displayLight(code(2))])

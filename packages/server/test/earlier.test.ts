@@ -2,18 +2,23 @@ import { createHash } from 'node:crypto'
 import { readFileSync, writeFileSync } from 'node:fs'
 import { buffer } from 'node:stream/consumers'
 import { join } from 'node:path'
-import { NO_TRIMS, SHIPPED_RECIPES, type Recipe } from '@fogbath/core'
+import { preparationOfTrims, type Recipe } from '@fogbath/core/line'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { QueryTypes } from 'sequelize'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import yazl from 'yazl'
-import { readBackup } from '../src/backup/read'
+import type { ContentsShot } from '../src/backup/contents'
+import { proveBackup } from '../src/backup/prove'
 import { addShelf } from '../src/backup/shelf'
+import { readProduction, readRest } from '../src/backup/unpacked'
 import { makeFootage, makeRig, multipart, type Rig } from './helpers'
 
 /** What an earlier version kept: a recipe from before there were grain, halation and the others among its settings. */
 const EARLIER = readFileSync(join(import.meta.dirname, 'earlier/recipe-before-texture.json'), 'utf8')
 /** The same recipe as it is today: what has come since changes nothing. */
 const today = SHIPPED_RECIPES.find((r) => r.id === 'bleach-bypass-half')!
+
+const TRIMS = { exposure: 0.5, temperature: 12, tint: 0, lightRed: 0, lightGreen: 0, lightBlue: -2 }
 
 let rig: Rig
 beforeAll(async () => {
@@ -59,16 +64,41 @@ describe('what an earlier version kept', () => {
     const sha256 = 'a'.repeat(64)
     const kept = { key: 'kept12345678', step: { kind: 'recipe', trialId: 1, recipe } }
     const shot = {
-      ...{ name: 'One', medium: sha256, first: 0, last: 3, still: 1, encoding: 'bt1886', trims: NO_TRIMS, marks: null },
-      ...{ chosen: 1, trials: [{ ref: 1, name: 'A', recipe }], edits: [{ stack: 'past', kept }], proofs: [] },
+      name: 'One',
+      medium: sha256,
+      first: 0,
+      last: 3,
+      still: 1,
+      encoding: 'bt1886',
+      trims: TRIMS,
+      marks: null,
+      chosen: 1,
+      trials: [{ ref: 1, name: 'A', recipe }],
+      edits: [{ stack: 'past', kept }],
+      proofs: [],
     }
-    const medium = { sha256, name: 'clip.mp4', size: 10, sequence: '', files: 0, info: {} }
+    const info = {
+      kind: 'clip',
+      width: 160,
+      height: 96,
+      frames: 4,
+      fps: '24/1',
+      codec: 'h264',
+      pixelFormat: 'yuv420p',
+      bits: 8,
+      float: false,
+      matrix: '709',
+      range: 'limited',
+      encoding: 'bt1886',
+      warnings: [],
+    }
+    const medium = { sha256, name: 'clip.mp4', size: 10, sequence: '', files: 0, info }
     const own = { key: 'weirstone1', name: 'Weir', sentence: '', tags: [], favourite: true, archived: false }
     const shelf = [{ ...own, versions: [{ recipe, changes: [] }] }]
     const all = { productions: [{ name: 'Kept', notes: '', shots: [shot] }], media: [medium], shelf }
     const contents = JSON.stringify(all)
     const hash = createHash('sha256').update(contents).digest('hex')
-    const entries = [{ path: 'contents.json', sha256: hash, size: contents.length }]
+    const entries = [{ path: 'contents.json', sha256: hash, size: Buffer.byteLength(contents) }]
     const zip = new yazl.ZipFile()
     zip.addBuffer(Buffer.from(contents), 'contents.json')
     const manifest = { format: 'fogbath-backup', version: 1, madeAt: '2026-01-01T00:00:00Z', entries }
@@ -76,12 +106,15 @@ describe('what an earlier version kept', () => {
     zip.end()
     const path = join(rig.folder, 'earlier.zip')
     writeFileSync(path, await buffer(zip.outputStream))
-    const read = await readBackup(path, rig.folder, 'earlier.zip')
-    const [one] = read.productions[0]!.shots
+    await proveBackup({ file: path, folder: rig.folder, label: 'earlier.zip', here: [] }, () => undefined)
+    const { value: one } = (await (await readProduction(rig.folder, 0)).shots.next()) as { value: ContentsShot }
+    const read = await readRest(rig.folder)
     expect(one!.trials[0]!.recipe).toEqual(today)
-    expect(one!.edits[0]!.kept.step).toEqual({ kind: 'recipe', trialId: 1, recipe: today })
+    expect(one!.edits[0]!.kept.step).toEqual({ kind: 'parts', trialId: 1, recipe: today })
+    // What was trimmed is a balance before the look, and nothing stands after it.
+    expect([one!.preparation, one!.trials[0]!.after]).toEqual([preparationOfTrims(TRIMS), []])
     // Favourites were told with the recipe itself.
-    await rig.context.db.transaction((transaction) => addShelf(read.shelf!, transaction))
+    await rig.context.db.transaction((transaction) => addShelf(read.shelf, transaction))
     expect((await send('GET', '/api/favourites')).body).toEqual(['weirstone1'])
     expect((await send('GET', '/api/shelf')).body).toMatchObject([
       { key: 'weirstone1', recipe: { baths: today.baths } },

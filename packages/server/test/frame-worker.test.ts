@@ -1,14 +1,8 @@
-import {
-  NO_TRIMS,
-  SHIPPED_RECIPES,
-  Treatment,
-  newBath,
-  newPart,
-  seededRandom,
-  withPart,
-  type Mask,
-  type Recipe,
-} from '@fogbath/core'
+import { NOTHING_AROUND, newBath, type Recipe } from '@fogbath/core/line'
+import { newPart, withPart, type Mask } from '@fogbath/core/masks'
+import { seededRandom } from '@fogbath/core/numbers'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
+import { Treatment, type Order } from '@fogbath/core/treat'
 import { describe, expect, it } from 'vitest'
 import { workFrame, type Job } from '../src/render/frame-worker'
 
@@ -31,15 +25,21 @@ const colours: Mask = {
   reads: 'footage',
 }
 
+const orderOf = (recipe: Recipe): Order => ({ ...NOTHING_AROUND, recipe, encoding: 'bt1886' })
 const jobOf = (recipe: Recipe, more: Partial<Job> = {}): Job => ({
-  ...{ recipe, trims: NO_TRIMS, from: 'bt1886', to: 'bt1886', bits: 16, float: false },
+  order: orderOf(recipe),
+  to: 'bt1886',
+  bits: 16,
+  float: false,
   ...more,
 })
 
 /** The same by a treatment that nothing else uses. */
 function alone(recipe: Recipe, data: Uint16Array, frame: number): Float32Array {
-  const treatment = new Treatment({ recipe, from: 'bt1886', format: 'u16' })
-  const made = treatment.run(data, WIDTH, HEIGHT, frame).pixels.slice()
+  const treatment = new Treatment()
+  const made = treatment
+    .run({ data, format: 'u16', width: WIDTH, height: HEIGHT, frame }, orderOf(recipe))
+    .pixels.slice()
   treatment.release()
   return made
 }
@@ -74,7 +74,9 @@ describe('a frame in the worker of renders', () => {
     const work = (frame: number) =>
       workFrame({
         data: data.slice(),
-        ...{ width: WIDTH, height: HEIGHT, frame },
+        width: WIDTH,
+        height: HEIGHT,
+        frame,
         job: jobOf(masked(tones), { bits: 10 }),
       })
     expect(work(3)).toEqual(work(3))
@@ -107,18 +109,24 @@ describe('a frame in the worker of renders', () => {
         expect(Math.abs(got[3 * (y * 36 + x) + k]! - data[3 * (y * WIDTH + x + 21) + k]!)).toBeLessThan(400)
   })
 
-  it('uses the trims and the encodings of its job', () => {
+  it('uses the preparation and the encodings of its order', () => {
     const data = codes(8)
     const frame = { width: WIDTH, height: HEIGHT, frame: 0 }
     const plain = { ...SHIPPED_RECIPES[0]!, baths: [] }
     const work = (job: Job) => workFrame({ data: data.slice(), ...frame, job })
     const mean = (of: ArrayLike<number>) => Array.from(of).reduce((a, b) => a + b, 0) / of.length
     const base = work(jobOf(plain))
-    expect(mean(work(jobOf(plain, { trims: { ...NO_TRIMS, exposure: 1 } })))).toBeGreaterThan(1.15 * mean(base))
+    expect(
+      mean(
+        work(
+          jobOf(plain, { order: { ...orderOf(plain), preparation: [newBath('balance', 'shot', { exposure: 1 })] } }),
+        ),
+      ),
+    ).toBeGreaterThan(1.15 * mean(base))
     // An untreated picture in its own encoding comes back as it was, within what the LUT's grid leaves: in the mean a
     // twentieth of an 8-bit code, at worst one and a half.
     for (const id of ['bt1886', 'srgb']) {
-      const same = work(jobOf(plain, { from: id, to: id }))
+      const same = work(jobOf(plain, { order: { ...orderOf(plain), encoding: id }, to: id }))
       const misses = data.map((v, i) => Math.abs(v - same[i]!))
       expect(mean(misses) / 257).toBeLessThan(0.05)
       expect(Math.max(...misses) / 257).toBeLessThan(1.5)

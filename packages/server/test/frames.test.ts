@@ -1,13 +1,14 @@
 import { execFileSync } from 'node:child_process'
-import { existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, statSync } from 'node:fs'
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { halfToNumber } from '@fogbath/core'
+import { halfToNumber } from '@fogbath/core/numbers'
 import Fastify from 'fastify'
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { installErrors } from '../src/http/errors'
 import { FrameCache } from '../src/media/frames'
-import { probe, type MediaInfo } from '../src/media/probe'
+import type { MediaInfo } from '@fogbath/contract'
+import { probe } from '../src/media/probe'
 import { makeFootage, readPixels } from './helpers'
 
 let folder: string
@@ -29,6 +30,40 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }))
 const numbers = (bytes: Buffer): Uint16Array =>
   new Uint16Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length))
 
+/** Floats without compression, laid down byte by byte (OpenEXR file layout, version 2, from memory). */
+function exrOf(width: number, height: number, colourAt: (x: number, y: number) => [number, number, number]): Buffer {
+  const int = (...v: number[]): Buffer => Buffer.from(Int32Array.from(v).buffer)
+  const float = (...v: number[]): Buffer => Buffer.from(Float32Array.from(v).buffer)
+  const attribute = (name: string, type: string, value: Buffer): Buffer =>
+    Buffer.concat([Buffer.from(`${name}\0${type}\0`), int(value.length), value])
+  // Type 2 is a float; linear or not, and how many pixels a sample stands for.
+  const channels = ['B', 'G', 'R'].map((name) => Buffer.concat([Buffer.from(`${name}\0`), int(2, 0, 1, 1)]))
+  const window = int(0, 0, width - 1, height - 1)
+  const head = Buffer.concat([
+    int(20000630, 2),
+    attribute('channels', 'chlist', Buffer.concat([...channels, Buffer.alloc(1)])),
+    attribute('compression', 'compression', Buffer.alloc(1)),
+    attribute('dataWindow', 'box2i', window),
+    attribute('displayWindow', 'box2i', window),
+    attribute('lineOrder', 'lineOrder', Buffer.alloc(1)),
+    attribute('pixelAspectRatio', 'float', float(1)),
+    attribute('screenWindowCenter', 'v2f', float(0, 0)),
+    attribute('screenWindowWidth', 'float', float(1)),
+    Buffer.alloc(1),
+  ])
+  const lines = Array.from({ length: height }, (_, y) => {
+    const colours = Array.from({ length: width }, (_, x) => colourAt(x, y))
+    const samples = [2, 1, 0].flatMap((channel) => colours.map((c) => c[channel]!))
+    return Buffer.concat([int(y, 4 * samples.length), float(...samples)])
+  })
+  const starts = Buffer.alloc(8 * height)
+  lines.reduce((at, line, y) => {
+    starts.writeBigUInt64LE(BigInt(at), 8 * y)
+    return at + line.length
+  }, head.length + starts.length)
+  return Buffer.concat([head, starts, ...lines])
+}
+
 describe('the cache of frames', () => {
   it('serves many requests of one run by one decoding, each with its own frame', async () => {
     const cache = new FrameCache(join(folder, 'one'))
@@ -44,10 +79,10 @@ describe('the cache of frames', () => {
     const { width } = longInfo
     const has = (i: number): boolean => existsSync(join(at, 'sha', String(width), `${i}.rgb`))
     await cache.frame(long, longInfo, 'sha', 2, width)
-    await vi.waitFor(() => expect(has(23)).toBe(true), { timeout: 10_000 })
+    await vi.waitFor(() => expect(has(23)).toBe(true), { timeout: 90_000 })
     expect(has(24)).toBe(false)
     await cache.frame(long, longInfo, 'sha', 20, width)
-    await vi.waitFor(() => expect(has(47)).toBe(true), { timeout: 10_000 })
+    await vi.waitFor(() => expect(has(47)).toBe(true), { timeout: 90_000 })
     // Nothing half-written stays behind.
     expect(readdirSync(join(at, 'sha', String(width))).filter((n) => n.endsWith('.part'))).toEqual([])
   })
@@ -62,7 +97,7 @@ describe('the cache of frames', () => {
     const at = join(folder, 'runs')
     const cache = new FrameCache(at)
     const file = (i: number): string => join(at, 'sha', '32', `${i}.rgb`)
-    const there = (i: number) => vi.waitFor(() => expect(existsSync(file(i))).toBe(true), { timeout: 10_000 })
+    const there = (i: number) => vi.waitFor(() => expect(existsSync(file(i))).toBe(true), { timeout: 90_000 })
     await cache.frame(source, own, 'sha', 25, 32)
     await there(47)
     await new Promise((resolve) => setTimeout(resolve, 400))
@@ -98,6 +133,43 @@ describe('the cache of frames', () => {
     const [whole, scaled] = (await Promise.all(means)) as [number, number]
     expect(whole).toBeGreaterThan(0.05)
     expect(scaled).toBeCloseTo(whole, 2)
+  })
+
+  it('gives each channel of EXR as it was written', async () => {
+    const [width, height] = [96, 54]
+    const path = join(folder, 'by-hand.exr')
+    writeFileSync(
+      path,
+      exrOf(width, height, (x, y) => [x / 128, y / 64, 2]),
+    )
+    const source = { type: 'file' as const, path }
+    const own = await probe(source, 'by-hand.exr')
+    const { bytes } = await new FrameCache(join(folder, 'exr')).frame(source, own, 'by-hand', 0, width)
+    const pixels = Array.from(numbers(bytes), halfToNumber)
+    const at = (x: number, y: number) => pixels.slice(3 * (y * width + x), 3 * (y * width + x) + 3)
+    expect(at(0, 0)).toEqual([0, 0, 2])
+    expect(at(64, 16)).toEqual([0.5, 0.25, 2])
+    expect(at(95, 53)).toEqual([95 / 128, 53 / 64, 2])
+  })
+
+  // Planes as ffmpeg has them: green, blue, red, alpha; or grey alone.
+  it.each([
+    ['gbrapf32le', [2.5, 0.25, 7, 0.5], [7, 2.5, 0.25]],
+    ['grayf32le', [3.5], [3.5, 3.5, 3.5]],
+  ])('gives light above white of EXR in %s as it was written, whole and scaled', async (format, planes, rgb) => {
+    const path = join(folder, `${format}.exr`)
+    const input = ['-f', 'rawvideo', '-pixel_format', format, '-video_size', '16x16', '-i', 'pipe:0']
+    execFileSync('ffmpeg', ['-v', 'error', '-y', ...input, '-frames:v', '1', '-pix_fmt', format, path], {
+      input: Buffer.from(
+        Float32Array.from({ length: planes.length * 256 }, (_, i) => planes[Math.floor(i / 256)]!).buffer,
+      ),
+    })
+    const source = { type: 'file' as const, path }
+    const own = await probe(source, path)
+    for (const width of [16, 8]) {
+      const { bytes } = await new FrameCache(join(folder, 'exr')).frame(source, own, format, 0, width)
+      expect(Array.from(numbers(bytes), halfToNumber).slice(0, 3)).toEqual(rgb)
+    }
   })
 
   it('lets a few decoders work at once and gives up what nobody waits for', async () => {

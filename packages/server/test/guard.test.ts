@@ -157,16 +157,16 @@ describe('with a key', () => {
 })
 
 describe('the key', () => {
-  it('is made once, of 32 random bytes, for its owner alone', () => {
+  it('is made once, of 32 random bytes, for its owner alone', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'fogbath-key-'))
     try {
       const path = join(folder, 'key')
-      const key = keyIn(path)
+      const key = await keyIn(path)
       expect(Buffer.from(key, 'base64url')).toHaveLength(32)
-      expect(keyIn(path)).toBe(key)
+      expect(await keyIn(path)).toBe(key)
       expect(statSync(path).mode & 0o777).toBe(0o600)
       expect(readFileSync(path, 'utf8')).toBe(key)
-      expect(keyIn(join(folder, 'other'))).not.toBe(key)
+      expect(await keyIn(join(folder, 'other'))).not.toBe(key)
     } finally {
       rmSync(folder, { recursive: true, force: true })
     }

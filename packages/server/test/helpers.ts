@@ -3,16 +3,22 @@ import { randomUUID } from 'node:crypto'
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { HEADINGS, Refusal, type Route } from '@fogbath/contract'
 import mariadb from 'mariadb'
+import type { TSchema } from 'typebox'
+import { expect } from 'vitest'
 import { Imports } from '../src/backup/imports'
+import { Backups } from '../src/backup/write'
 import { connect } from '../src/db/connect'
 import { buildApp, type AppOptions } from '../src/http/app'
 import type { App, Context } from '../src/http/context'
 import { FrameCache } from '../src/media/frames'
+import { Proxies } from '../src/media/proxies'
 import { MediaStore } from '../src/media/store'
 import { SharedFolder } from '../src/shared/files'
 import { Storage } from '../src/storage/storage'
 import { RenderQueue } from '../src/render/queue'
+import { validator } from '../src/validate'
 
 const env = (name: string): string => process.env[name]!
 
@@ -49,26 +55,37 @@ async function startRig(folder: string, database: string, options: Partial<AppOp
   })
   const store = new MediaStore(join(folder, 'media'), 30e6)
   const queue = new RenderQueue(join(folder, 'renders'), store)
+  const imports = new Imports(join(folder, 'imports'), db, store)
+  const backups = new Backups(join(folder, 'backups'), db, store)
+  const isOpen = (path: string): boolean => imports.isOpen(path) || backups.isOpen(path)
   const context: Context = {
     db,
     store,
     queue,
-    imports: new Imports(join(folder, 'imports')),
-    storage: new Storage(folder, db, store),
+    imports,
+    backups,
+    storage: new Storage(folder, db, store, { isOpen }),
     frames: new FrameCache(join(folder, 'cache'), 3e6),
+    proxies: new Proxies(join(folder, 'proxies')),
     watched: join(folder, 'watched'),
     shared: new SharedFolder(join(folder, 'shared')),
   }
   const app = await buildApp({ context, page: null, ...options })
+  const wrong = watchAnswers(app)
   const stop = async (): Promise<void> => {
     await app.close()
     await queue.close()
+    await context.proxies.close()
+    await imports.close()
     await db.close()
   }
   return {
-    ...{ app, context, folder },
+    app,
+    context,
+    folder,
     close: async () => {
       await stop()
+      expect(wrong, 'answers that are not what the contract says').toEqual([])
       rmSync(folder, { recursive: true, force: true })
     },
     restart: async () => {
@@ -76,6 +93,28 @@ async function startRig(folder: string, database: string, options: Partial<AppOp
       return startRig(folder, database, options)
     },
   }
+}
+
+const SPECS = new Map<string, Route>(
+  Object.values(HEADINGS).flatMap((routes) =>
+    Object.values(routes).map((spec: Route) => [`${spec.method} /api${spec.path}`, spec] as const),
+  ),
+)
+
+/** Holds every JSON answer against the contract. @returns what is wrong with them, a list that grows */
+function watchAnswers(app: App): string[] {
+  const wrong: string[] = []
+  app.addHook('onSend', async (request, reply, payload) => {
+    const at = `${request.method} ${request.routeOptions.url}`
+    const spec = SPECS.get(at)
+    if (!spec || typeof payload !== 'string') return
+    const may = [spec.reply, ...(reply.statusCode >= 400 ? [Refusal] : [])].filter(
+      (r): r is TSchema => !!r && !('file' in r),
+    )
+    const problems = may.map((schema) => validator(schema)(JSON.parse(payload), 'answer'))
+    if (!problems.includes(null)) wrong.push(`${at}, ${reply.statusCode}: ${problems.at(-1) ?? payload.slice(0, 80)}`)
+  })
+  return wrong
 }
 
 const ffmpeg = (...args: string[]): void => void execFileSync('ffmpeg', ['-v', 'error', '-y', ...args])

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
-import { MOST_STEPS, NO_TRIMS, SHIPPED_RECIPES, changeSettings, type KeptStep, type Step } from '@fogbath/core'
+import { MOST_STEPS, newBath, changeSettings, type KeptStep, type Step } from '@fogbath/core/line'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import { Edit } from '../src/db/models'
 import { makeFootage, makeRig, multipart, type Rig } from './helpers'
@@ -18,10 +19,15 @@ beforeAll(async () => {
 afterAll(() => rig.close())
 
 const line = (bleachPrint: number): Step => ({
-  ...{ kind: 'recipe', trialId: 1 },
+  kind: 'parts',
+  trialId: 1,
   recipe: changeSettings(SHIPPED_RECIPES[1]!, 'bath-1', { bleachPrint }),
 })
-const trims = (exposure: number): Step => ({ kind: 'trims', trims: { ...NO_TRIMS, exposure } })
+const balance = (exposure: number): Step => ({
+  kind: 'parts',
+  trialId: null,
+  preparation: [newBath('balance', 'shot', { exposure })],
+})
 const patch = async (payload: object) => {
   const reply = await rig.app.inject({ method: 'PATCH', url, payload })
   return { status: reply.statusCode, body: reply.body ? reply.json<Record<string, unknown>>() : {} }
@@ -37,7 +43,7 @@ const none = { remove: [] as string[], add: [] as KeptStep[] }
 
 it('holds two stacks, changed by what comes on top and by what goes', async () => {
   expect(await read()).toEqual({ past: [], future: [] })
-  const first = [kept('a', line(10)), kept('b', trims(1)), kept('c', line(20))]
+  const first = [kept('a', line(10)), kept('b', balance(1)), kept('c', line(20))]
   expect((await patch({ past: { ...none, add: first }, future: none })).status).toBe(204)
   // Undone once: the newest step goes from one stack to the other, under a new name.
   const undone = kept('d', line(30))
@@ -49,14 +55,14 @@ it('holds two stacks, changed by what comes on top and by what goes', async () =
 })
 
 it('adds the steps of two windows to each other; neither takes those of the other away', async () => {
-  await patch({ past: { ...none, add: [kept('mine1', trims(2))] }, future: none })
+  await patch({ past: { ...none, add: [kept('mine1', balance(2))] }, future: none })
   await patch({
-    past: { ...none, add: [kept('theirs1', trims(3))] },
-    future: { ...none, add: [kept('theirs2', trims(4))] },
+    past: { ...none, add: [kept('theirs1', balance(3))] },
+    future: { ...none, add: [kept('theirs2', balance(4))] },
   })
   // This window knows nothing of theirs: it takes its own back and makes another.
   await patch({
-    past: { remove: [key('mine1')], add: [kept('mine2', trims(5))] },
+    past: { remove: [key('mine1')], add: [kept('mine2', balance(5))] },
     future: { ...none, remove: [key('gone')] },
   })
   const now = await keys()
@@ -66,7 +72,7 @@ it('adds the steps of two windows to each other; neither takes those of the othe
 
 it('takes many windows that write at once, each step once', async () => {
   const before = (await keys()).past.length
-  const windows = Array.from({ length: 12 }, (_, i) => kept(`w${i}x`, trims(i / 4)))
+  const windows = Array.from({ length: 12 }, (_, i) => kept(`w${i}x`, balance(i / 4)))
   // Each is sent twice, as after an answer that got lost.
   const sent = [...windows, ...windows].map((s) => patch({ past: { ...none, add: [s] }, future: none }))
   expect((await Promise.all(sent)).map((r) => r.status)).toEqual(Array(24).fill(204))
@@ -80,16 +86,16 @@ it('refuses what is no step or no name; nothing is changed', async () => {
   const said = async (add: unknown[]) =>
     (await patch({ past: { ...none, add }, future: none })).body['message'] as string
   expect(await said([{ key: key('x'), step: { kind: 'spell' } }])).toMatch(
-    /add\/0\/step\/kind is "spell"; it must be one of: recipe, trims, shots/,
+    /add\/0\/step\/kind is "spell"; it must be one of: parts, shots/,
   )
-  expect(await said([{ key: 'No name!', step: trims(1) }])).toMatch(/key is "No name!"/)
-  expect(await said([kept('x', trims(90))])).toMatch(/trims\/exposure is 90; it must be <= 6/)
-  const wrong: Step = { kind: 'recipe', trialId: 1, recipe: { ...SHIPPED_RECIPES[1]!, strength: 101 } }
+  expect(await said([{ key: 'No name!', step: balance(1) }])).toMatch(/key is "No name!"/)
+  expect(await said([kept('x', balance(90))])).toMatch(/preparation\/0\/settings\/exposure is 90; it must be <= 8/)
+  const wrong: Step = { kind: 'parts', trialId: 1, recipe: { ...SHIPPED_RECIPES[1]!, strength: 101 } }
   expect(await said([kept('x', wrong)])).toMatch(/recipe\/strength is 101; it must be <= 100/)
   // The good step before the bad one is not kept either.
   const [bath] = SHIPPED_RECIPES[1]!.baths
-  const twins: Step = { kind: 'recipe', trialId: 1, recipe: { ...SHIPPED_RECIPES[1]!, baths: [bath!, bath!] } }
-  expect(await said([kept('x', trims(3)), kept('y', twins)])).toMatch(/Two baths/)
+  const twins: Step = { kind: 'parts', trialId: 1, recipe: { ...SHIPPED_RECIPES[1]!, baths: [bath!, bath!] } }
+  expect(await said([kept('x', balance(3)), kept('y', twins)])).toMatch(/Two baths/)
   expect(await read()).toEqual(before)
   expect((await rig.app.inject({ url: '/api/shots/9999/history' })).statusCode).toBe(404)
 })
@@ -99,7 +105,7 @@ it('holds the most steps there may be, the newest of them, and goes with its sho
   expect((await patch({ past: { ...none, add: add.slice(0, 60) }, future: none })).status).toBe(204)
   expect((await patch({ past: { ...none, add: add.slice(60) }, future: none })).status).toBe(204)
   expect((await read()).past).toEqual(add)
-  await patch({ past: { ...none, add: [kept('last', trims(1))] }, future: none })
+  await patch({ past: { ...none, add: [kept('last', balance(1))] }, future: none })
   expect((await keys()).past).toEqual([...add.slice(1).map((s) => s.key), key('last')])
   const gone = `/api/productions/${production.id}?revision=${production.revision}`
   expect((await rig.app.inject({ method: 'DELETE', url: gone })).statusCode).toBe(204)

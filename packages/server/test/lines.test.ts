@@ -1,12 +1,14 @@
 import { readFileSync } from 'node:fs'
-import { SHIPPED_RECIPES, type Recipe } from '@fogbath/core'
+import { newBath, type Bath, type Recipe } from '@fogbath/core/line'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { makeFootage, makeRig, multipart, type Rig } from './helpers'
 
 interface Row {
   readonly id: number
   readonly revision: number
-  readonly trials: { id: number; revision: number; recipe: Recipe }[]
+  readonly preparation: Bath[]
+  readonly trials: { id: number; revision: number; recipe: Recipe; after: Bath[] }[]
 }
 
 let rig: Rig
@@ -32,7 +34,7 @@ describe('lines of several trials', () => {
     const lines = (await shots()).map(({ trials: [t] }) => ({ trialId: t!.id, revision: t!.revision, recipe: sepia }))
     const reply = await put('/api/lines', { lines })
     expect(reply.statusCode).toBe(200)
-    expect(reply.json<Row[]>().map((t) => t.revision)).toEqual([2, 2, 2])
+    expect(reply.json<{ trials: Row[] }>().trials.map((t) => t.revision)).toEqual([2, 2, 2])
     expect((await shots()).map((s) => s.trials[0]!.recipe.id)).toEqual(['sepia', 'sepia', 'sepia'])
   })
 
@@ -55,6 +57,38 @@ describe('lines of several trials', () => {
   })
 })
 
+describe('preparations of several shots', () => {
+  const balance = (exposure: number) => [newBath('balance', 'shot', { exposure })]
+  const change = async (exposures: readonly number[], revision?: number) =>
+    (await shots()).map((s, i) => ({
+      shotId: s.id,
+      revision: revision ?? s.revision,
+      preparation: balance(exposures[i]!),
+    }))
+  it('are changed together, beside looks and what stands behind them', async () => {
+    const [first] = await shots()
+    const { id, revision } = first!.trials[0]!
+    const after = [newBath('timing', 'timed', { saturation: 50 })]
+    const lines = [{ trialId: id, revision, after }]
+    const reply = await put('/api/lines', { lines, preparations: await change([1, 2, 3]) })
+    expect(reply.statusCode).toBe(200)
+    const now = await shots()
+    expect(now.map((s) => s.preparation[0]!.settings['exposure'])).toEqual([1, 2, 3])
+    expect(now[0]!.trials[0]!.after).toEqual(after)
+    expect(now[0]!.trials[0]!.recipe).toEqual(first!.trials[0]!.recipe)
+    expect(reply.json<{ shots: { id: number }[] }>().shots.map((s) => s.id)).toEqual(now.map((s) => s.id))
+  })
+  it('stay, all of them, when one is stale or cannot stand there', async () => {
+    const before = await shots()
+    const stale = [...(await change([4, 5, 6])).slice(0, 2), { ...(await change([4, 5, 6], 99))[2]! }]
+    expect((await put('/api/lines', { lines: [], preparations: stale })).statusCode).toBe(409)
+    const wrong = [{ ...(await change([4, 5, 6]))[0]!, preparation: [newBath('glow', 'g')] }]
+    const reply = await put('/api/lines', { lines: [], preparations: wrong })
+    expect(reply.json<{ message: string }>().message).toMatch(/glow\) cannot stand here: before the look/)
+    expect(await shots()).toEqual(before)
+  })
+})
+
 describe('the order of shots', () => {
   it('is changed at once, and no shot is touched by it', async () => {
     const before = await shots()
@@ -62,7 +96,8 @@ describe('the order of shots', () => {
     expect((await put(`/api/productions/${production}/order`, { shots: wanted })).statusCode).toBe(204)
     const after = await shots()
     expect(after.map((s) => s.id)).toEqual(wanted)
-    expect(after.map((s) => s.revision)).toEqual([1, 1, 1])
+    const revisions = new Map(before.map((s) => [s.id, s.revision]))
+    expect(after.map((s) => s.revision)).toEqual(wanted.map((id) => revisions.get(id)))
   })
 
   it('is refused where it leaves out shots or names strangers, and stays', async () => {

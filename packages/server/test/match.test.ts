@@ -1,21 +1,16 @@
-import { execFile, execFileSync } from 'node:child_process'
+import { execFileSync } from 'node:child_process'
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { checkRecipe, type Recipe } from '@fogbath/core'
+import { checkRecipe, type Recipe } from '@fogbath/core/line'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { runProgram } from './program'
 
-const PROGRAM = join(import.meta.dirname, '../bin/fogbath.js')
 const CLIP = join(import.meta.dirname, '../../../demo/footage/keeper-and-apprentice.mp4')
 const folder = mkdtempSync(join(tmpdir(), 'fogbath-match-'))
 afterAll(() => rmSync(folder, { recursive: true, force: true }))
 
-const run = (...args: string[]): Promise<{ code: number; out: string; err: string }> =>
-  new Promise((resolve) => {
-    execFile(process.execPath, [PROGRAM, ...args], { cwd: folder }, (error, out, err) =>
-      resolve({ code: typeof error?.code === 'number' ? error.code : error ? 1 : 0, out, err }),
-    )
-  })
+const run = (...args: string[]) => runProgram(folder, args)
 const distances = (out: string): number[] => /([\d.]+) before, ([\d.]+) after/.exec(out)!.slice(1).map(Number)
 
 /** A frame of the clip through a process with settings that are to be found. */

@@ -1,3 +1,4 @@
+import type { Bath } from '@fogbath/core/line'
 import { QueryTypes, Sequelize } from 'sequelize'
 import { afterAll, beforeAll, beforeEach, expect, it } from 'vitest'
 import { connect, makeUmzug } from '../src/db/connect'
@@ -98,4 +99,30 @@ it('from a later version is left alone, and said', async () => {
   expect(await schema()).toEqual(before)
   await db.query("DELETE FROM migration WHERE name = '999-of-tomorrow'")
   await (await open()).close()
+})
+
+it('makes a balance of what was trimmed, before and after a cut, and leaves what was not as it is', async () => {
+  const umzug = makeUmzug(db)
+  await umzug.down({ to: '009-parts-of-a-line' })
+  await db.query("INSERT INTO production (name, notes, created_at, updated_at) VALUES ('Old', '', NOW(), NOW())")
+  await db.query(
+    "INSERT INTO medium (sha256, name, size, info, created_at, updated_at) VALUES ('a', 'a.png', 1, '{}', NOW(), NOW())",
+  )
+  const none = { exposure: 0, temperature: 0, tint: 0, lightRed: 0, lightGreen: 0, lightBlue: 0 }
+  for (const trims of [none, { ...none, exposure: 0.5, temperature: -20 }])
+    await db.query(
+      "INSERT INTO shot (production_id, medium_id, name, position, first, last, still, encoding, trims, created_at, updated_at) SELECT p.id, m.id, 'S', 0, 0, 0, 0, 'bt1886', ?, NOW(), NOW() FROM production p, medium m WHERE p.name = 'Old' AND m.sha256 = 'a'",
+      { replacements: [JSON.stringify(trims)] },
+    )
+  // Cut off once each row has been written, then once the first column is gone.
+  for (const n of [9, 11]) await cutAfter(n, () => umzug.up())
+  await umzug.up()
+  const rows = await db.query<{ preparation: unknown }>("SELECT preparation FROM shot WHERE name = 'S' ORDER BY id", {
+    type: QueryTypes.SELECT,
+  })
+  const told = rows.map(({ preparation: p }) => (typeof p === 'string' ? JSON.parse(p) : p) as Bath[])
+  expect(told.map((baths) => baths.map((b) => [b.kind, b.settings['exposure'], b.settings['mired']]))).toEqual([
+    [],
+    [['balance', 0.5, -20]],
+  ])
 })

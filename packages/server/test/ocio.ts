@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process'
-import type { Triple } from '@fogbath/core'
+import type { Triple } from '@fogbath/core/colour'
 
 /** Colours through an OpenColorIO transform, which Python source makes as `t`. */
 export function throughOcio(source: string, colours: readonly Triple[]): Triple[] {

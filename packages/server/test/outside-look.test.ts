@@ -1,20 +1,11 @@
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import {
-  SHIPPED_RECIPES,
-  bt709ToLab,
-  ciede2000,
-  displayLight,
-  encodingById,
-  makeLook,
-  plainLine,
-  transform,
-  wideColours,
-  withoutNotHeld,
-  type Recipe,
-  type Triple,
-} from '@fogbath/core'
+import { bt709ToLab, ciede2000, displayLight, type Triple, three } from '@fogbath/core/colour'
+import { encodingById, lightOfColour } from '@fogbath/core/encodings'
+import { plainLine, type Recipe } from '@fogbath/core/line'
+import { makeLook, wideColours, withoutNotHeld } from '@fogbath/core/look'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { afterAll, describe, expect, it } from 'vitest'
 import { throughOcio } from './ocio'
 
@@ -32,12 +23,12 @@ function apart(recipe: Recipe, takes: string, codes: readonly Triple[]): { mean:
   const path = join(folder, `${recipe.id}-${takes}.clf`)
   writeFileSync(path, text)
   const read = throughOcio(`t = o.FileTransform('${path}', interpolation=o.INTERP_BEST)`, codes)
-  const { refers, transfer, toBt709 } = encodingById(takes)
-  const line = plainLine(recipe, undefined, refers)
-  const out = new Float64Array(3)
+  const encoding = encodingById(takes)
+  const line = plainLine(recipe, undefined, encoding.refers)
+  const out = three()
   const off = codes
     .map((c, i) => {
-      const taken = takes === 'bt1886' ? c : transform(toBt709, c.map(transfer.decode) as unknown as Triple)
+      const taken = takes === 'bt1886' ? c : lightOfColour(encoding, c)
       line(...taken, out)
       return ciede2000(lab([out[0]!, out[1]!, out[2]!]), lab(read[i]!))
     })

@@ -2,23 +2,15 @@ import { execFileSync } from 'node:child_process'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import {
-  SHIPPED_RECIPES,
-  Treatment,
-  decisionToCc,
-  kindById,
-  newBath,
-  packLut,
-  plainLine,
-  plainStages,
-  readCube,
-  readDecision,
-  makeLook,
-  seededRandom,
-  settingsOfDecision,
-  type Recipe,
-  type Triple,
-} from '@fogbath/core'
+import { kindById, packLut, settingsOfDecision } from '@fogbath/core/baths'
+import { type Triple, three } from '@fogbath/core/colour'
+import { decisionToCc, readCube, readDecision } from '@fogbath/core/formats'
+import { newBath, plainLine, NOTHING_AROUND, type Recipe } from '@fogbath/core/line'
+import { makeLook } from '@fogbath/core/look'
+import { seededRandom } from '@fogbath/core/numbers'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
+import { plainStages } from '@fogbath/core/stages'
+import { Treatment } from '@fogbath/core/treat'
 import { afterAll, describe, expect, it } from 'vitest'
 import { throughOcio } from './ocio'
 
@@ -32,7 +24,7 @@ const COLOURS: readonly Triple[] = Array.from({ length: 300 }, () => [random(), 
 
 function through(kind: string, settings: Record<string, unknown>, colours: readonly Triple[]): Triple[] {
   const stages = plainStages(kindById(kind).stages(newBath(kind, 'b', settings).settings))
-  const out = new Float64Array(3)
+  const out = three()
   return colours.map((c) => {
     stages(...c, out)
     return [out[0]!, out[1]!, out[2]!] as const
@@ -100,7 +92,7 @@ t.setPower(${JSON.stringify(power)}); t.setSat(${saturation}); t.setStyle(o.CDL_
     const given = join(folder, 'given.cube')
     writeFileSync(given, makeLook(recipe, { format: 'cube', size: 33 }).text)
     const line = plainLine(recipe, undefined, 'display')
-    const out = new Float64Array(3)
+    const out = three()
     const made = COLOURS.map((c) => {
       line(...c, out)
       return [out[0]!, out[1]!, out[2]!] as const
@@ -123,7 +115,10 @@ function frame(...filters: string[]): Uint16Array {
 /** The frame through a bath, against ffmpeg's filter: codes of 8 bits, 99.9th percentile. @param first what is done to it for both */
 function apart(kind: string, settings: Record<string, unknown>, filter: string, first: readonly string[] = []): number {
   const recipe: Recipe = { ...SHIPPED_RECIPES[0]!, baths: [newBath(kind, 'b', settings)] }
-  const { pixels } = new Treatment({ recipe, from: 'bt1886', format: 'u16' }).run(frame(...first), W, H, 0)
+  const { pixels } = new Treatment().run(
+    { data: frame(...first), format: 'u16', width: W, height: H, frame: 0 },
+    { recipe, ...NOTHING_AROUND, encoding: 'bt1886' },
+  )
   const told = frame(...first, filter, 'format=gbrp16le')
   const off = Array.from(told, (v, i) => 255 * Math.abs(v / 65535 - pixels[4 * Math.floor(i / 3) + (i % 3)]!))
   return off.sort((a, b) => a - b)[Math.floor(0.999 * off.length)]!

@@ -2,10 +2,14 @@ import { execFileSync } from 'node:child_process'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { remarksOf } from '@fogbath/core/footage'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { decodeFrames } from '../src/media/decode'
-import { probe, type MediaInfo } from '../src/media/probe'
-import { linkSequence, withPlainName } from '../src/media/source'
+import type { MediaInfo } from '@fogbath/contract'
+import { probe } from '../src/media/probe'
+import { reachOf } from '../src/media/reach'
+import { withPlainName } from '../src/media/plain-name'
+import { linkSequence } from '../src/media/source'
 import { readPixels } from './helpers'
 
 let folder: string
@@ -41,8 +45,44 @@ describe('what a file holds', () => {
   it('has a warning when it is tagged as high dynamic range', async () => {
     const tags = 'colorprim=bt2020:transfer=smpte2084:colormatrix=bt2020nc'
     const info = await read(made('bright.mp4', '-c:v', 'libx264', '-pix_fmt', 'yuv420p10le', '-x264-params', tags))
-    expect(info.warnings.join()).toMatch(/high dynamic range/)
-    expect(info).toMatchObject({ encoding: 'bt2020', matrix: '2020_ncl' })
+    expect(info.warnings.join()).toMatch(/High dynamic range/)
+    expect(info).toMatchObject({ encoding: 'pq', matrix: '2020_ncl' })
+  })
+  it('has a warning when its pixels are not square, and when it is interlaced', async () => {
+    const wide = await read(made('wide.mp4', '-vf', 'setsar=2', '-c:v', 'libx264'))
+    expect(remarksOf(wide).join()).toMatch(/pixels are 2:1, and are worked on as if they were square/)
+    const fields = ['-vf', 'interlace', '-flags', '+ilme+ildct', '-c:v', 'libx264', '-x264-params', 'interlaced=1']
+    expect(remarksOf(await read(made('fields.mp4', ...fields))).join()).toMatch(/Interlaced: each frame/)
+  })
+  it('is a still where an AVIF holds one picture', async () => {
+    const still = await read(made('one.avif', '-frames:v', '1', '-c:v', 'libaom-av1', '-still-picture', '1'))
+    expect(still).toMatchObject({ kind: 'still', codec: 'av1', frames: 1, encoding: 'srgb' })
+  })
+  it('is known by the codes that it uses, but for specks', async () => {
+    // Grey from a quarter to a half of all codes, with a few pixels of white.
+    const drawn =
+      "color=black:s=320x180:d=0.5,format=gray16le,geq=lum='if(lt(X+Y,6),65535,16384+16384*X/W)',format=gbrp16le"
+    const path = join(folder, 'reach.mkv')
+    execFileSync('ffmpeg', [
+      '-v',
+      'error',
+      '-y',
+      '-f',
+      'lavfi',
+      '-i',
+      drawn,
+      '-c:v',
+      'ffv1',
+      '-pix_fmt',
+      'gbrp16le',
+      path,
+    ])
+    const source = { type: 'file' as const, path }
+    const { reach } = await reachOf(source, await probe(source, path))
+    expect(reach!.low).toBeCloseTo(0.25, 1)
+    expect(reach!.high).toBeCloseTo(0.5, 1)
+    const light = made('light.exr', ...one, '-pix_fmt', 'gbrpf32le', '-format', 'float')
+    expect(await reachOf({ type: 'file', path: light }, await read(light))).toEqual({})
   })
   it('keeps its odd rate as a fraction', async () => {
     expect((await read(made('ntsc.mp4', '-r', '30000/1001', '-c:v', 'libx264'))).fps).toBe('30000/1001')

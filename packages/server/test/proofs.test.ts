@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
-import { NO_MARKS, NO_TRIMS, SHIPPED_RECIPES } from '@fogbath/core'
+import { NO_MARKS, newBath } from '@fogbath/core/line'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import { makeFootage, makeRig, multipart, type Rig } from './helpers'
 
@@ -22,8 +23,13 @@ const send = async (method: 'GET' | 'POST' | 'PATCH' | 'DELETE', url: string, pa
   return { status: reply.statusCode, body: (reply.body ? reply.json() : null) as Record<string, any> }
 }
 const proof = (picture: Buffer, more: object = {}) => ({
-  ...{ name: 'Silver, first', frame: 12, recipe: SHIPPED_RECIPES[1], trims: NO_TRIMS },
-  ...{ picture: picture.toString('base64'), ...more },
+  name: 'Silver, first',
+  frame: 12,
+  recipe: SHIPPED_RECIPES[1],
+  preparation: [newBath('balance', 'shot', { exposure: 0.5 })],
+  after: [newBath('timing', 'timed', { lightRed: 2 })],
+  picture: picture.toString('base64'),
+  ...more,
 })
 
 it('keeps a still with the recipe that made it, byte for byte, names and deletes it', async () => {

@@ -1,15 +1,15 @@
 import { existsSync, readFileSync, readdirSync, rmSync, statSync, truncateSync } from 'node:fs'
 import { join } from 'node:path'
 import { setTimeout as sleep } from 'node:timers/promises'
-import { NO_TRIMS, SHIPPED_RECIPES, type Recipe } from '@fogbath/core'
+import { asNewLine, type Recipe } from '@fogbath/core/line'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
+import { NOTHING } from '@fogbath/core/line'
+import { UNTREATED } from '@fogbath/core/treat'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { Render, RenderPart, Shot } from '../src/db/models'
 import { makeJob } from '../src/render/job'
-import type { RenderProgress } from '../src/render/queue'
+import type { RenderProgress } from '@fogbath/contract'
 import { makeFootage, makeRig, multipart, readPixels, type Rig } from './helpers'
-
-/** A line without any bath hands the footage back. */
-const untreated: Recipe = { ...SHIPPED_RECIPES[0]!, id: 'untreated', baths: [] }
 
 let rig: Rig
 let footage: ReturnType<typeof makeFootage>
@@ -27,8 +27,16 @@ afterAll(() => rig.close())
 
 const row = (more: Partial<Render>) =>
   Render.create({
-    ...{ shotId: shots[0]!.id, mediumId: shots[0]!.mediumId, label: 'A render', format: 'png', state: 'waiting' },
-    ...{ first: 0, count: 48, done: 0, encoding: 'bt1886', recipe: untreated, trims: NO_TRIMS },
+    shotId: shots[0]!.id,
+    mediumId: shots[0]!.mediumId,
+    label: 'A render',
+    format: 'png',
+    state: 'waiting',
+    first: 0,
+    count: 48,
+    done: 0,
+    encoding: 'bt1886',
+    ...UNTREATED,
     ...more,
   } as Render)
 async function ended(render: Render): Promise<Render> {
@@ -64,6 +72,13 @@ describe('a render that is taken up again', () => {
       [24, 24],
     ])
   })
+
+  it('is told as whole when all its parts were there already', async () => {
+    const render = await row({ state: 'running', done: 24 })
+    for (const first of [0, 24]) await RenderPart.create({ renderId: render.id, first, count: 24 })
+    rig.context.queue.wake()
+    expect(await ended(render)).toMatchObject({ state: 'done', done: 48 })
+  })
 })
 
 describe('the frames of a render', () => {
@@ -78,7 +93,7 @@ describe('the frames of a render', () => {
     await rig.app.inject({
       method: 'PATCH',
       url: `/api/trials/${shots[0]!.trials[0]!.id}`,
-      payload: { revision: 1, recipe: untreated },
+      payload: { revision: 1, recipe: NOTHING },
     })
     const made = await rig.app.inject({ method: 'POST', url: `${url}/renders`, payload: { format: 'png' } })
     const render = (await Render.findByPk(made.json<{ id: number }>().id))!
@@ -101,7 +116,51 @@ describe('the frames of a render', () => {
   })
 })
 
+describe('the row of renders', () => {
+  it('goes on with what was begun, then by the time at which each came into the row, the last time', async () => {
+    const out = { count: 1, state: 'cancelled' } as const
+    const [long, first, begun] = [await row(out), await row(out), await row(out)]
+    // All of them come into the row at once, in the midst of a look for work.
+    const come = new Promise<void>((done) =>
+      Render.addHook('afterFind', 'come', async () => {
+        Render.removeHook('afterFind', 'come')
+        await rig.context.db.query(
+          "UPDATE render SET state = IF(id = :begun, 'running', 'waiting'), updated_at = IF(id = :first, '2026-01-01', updated_at) WHERE id IN (:all)",
+          { replacements: { begun: begun.id, first: first.id, all: [long.id, first.id, begun.id] } },
+        )
+        done()
+      }),
+    )
+    const told: number[] = []
+    const listen = ({ id, state }: RenderProgress): void => void (state === 'done' && told.push(id))
+    rig.context.queue.on('progress', listen)
+    rig.context.queue.wake()
+    await come
+    rig.context.queue.wake()
+    for (const render of [begun, first, long]) expect((await ended(render)).state).toBe('done')
+    await expect.poll(() => told.length).toBe(3)
+    rig.context.queue.off('progress', listen)
+    expect(told).toEqual([begun.id, first.id, long.id])
+  })
+})
+
 describe('a render of a trial', () => {
+  it('is of the trial that is asked for, not of the one that the shot shows', async () => {
+    const { id } = shots[0]!
+    const recipe = { ...asNewLine(SHIPPED_RECIPES[0]!), name: 'Brown' }
+    const made = await rig.app.inject({
+      method: 'POST',
+      url: `/api/shots/${id}/trials`,
+      payload: { name: 'B', recipe },
+    })
+    const { id: trialId } = made.json<{ id: number }>()
+    const url = `/api/shots/${id}/renders`
+    const asked = await rig.app.inject({ method: 'POST', url, payload: { format: 'png', trialId } })
+    const shown = await rig.app.inject({ method: 'POST', url, payload: { format: 'png' } })
+    const nameOf = async (reply: typeof asked) => (await Render.findByPk(reply.json<{ id: number }>().id))!.recipe.name
+    expect(await nameOf(asked)).toBe('Brown')
+    expect(await nameOf(shown)).not.toBe('Brown')
+  })
   it('is refused when the trial belongs to another shot', async () => {
     const url = `/api/shots/${shots[0]!.id}/renders`
     const payload = { format: 'png', trialId: shots[1]!.trials[0]!.id }
@@ -132,7 +191,7 @@ describe('what is told while it renders', () => {
 
   it('says what went wrong, and the next one in the row is made all the same', async () => {
     const lost = await row({
-      recipe: { ...untreated, baths: [{ kind: 'nothing', in: true, strength: 100 }] } as unknown as Recipe,
+      recipe: { ...NOTHING, baths: [{ kind: 'nothing', in: true, strength: 100 }] } as unknown as Recipe,
       count: 2,
     })
     const good = await row({ count: 2 })
@@ -165,7 +224,7 @@ describe('what is told while it renders', () => {
     rig.context.queue.on('progress', listen)
     rig.context.queue.wake()
     // Parts of several frames are noted down once a few frames are done.
-    await expect.poll(() => told.length, { timeout: 20_000 }).toBeGreaterThan(26)
+    await expect.poll(() => told.length, { timeout: 90_000 }).toBeGreaterThan(26)
     await rig.context.queue.cancel(render)
     rig.context.queue.off('progress', listen)
     expect(await RenderPart.count({ where: { renderId: render.id } })).toBe(0)
@@ -238,15 +297,15 @@ describe('a render that is cancelled or killed at an awkward moment', () => {
 describe('the encoding of a delivery', () => {
   it('is the footage’s own where that is for a display, BT.1886 for camera footage, linear light in EXR', () => {
     const to = (from: string, format: 'png' | 'exr' | 'mp4', asked?: string) =>
-      makeJob(untreated, from, format, NO_TRIMS, asked).to
+      makeJob({ ...UNTREATED, encoding: from }, format, asked).to
     expect([to('srgb', 'png'), to('bt1886', 'mp4'), to('acescct', 'png'), to('srgb', 'exr')]).toEqual([
       ...['srgb', 'bt1886', 'bt1886', 'linear'],
     ])
     expect(to('acescct', 'png', 'srgb')).toBe('srgb')
-    expect(makeJob(untreated, 'bt1886', 'mp4')).toMatchObject({ bits: 10, float: false })
-    expect(makeJob(untreated, 'bt1886', 'exr')).toMatchObject({ bits: 32, float: true })
-    expect(makeJob(untreated, 'bt1886', 'png')).toMatchObject({ bits: 16, float: false })
-    expect(() => makeJob(untreated, 'nothing', 'png')).toThrow(/nothing/)
+    expect(makeJob({ ...UNTREATED, encoding: 'bt1886' }, 'mp4')).toMatchObject({ bits: 10, float: false })
+    expect(makeJob({ ...UNTREATED, encoding: 'bt1886' }, 'exr')).toMatchObject({ bits: 32, float: true })
+    expect(makeJob({ ...UNTREATED, encoding: 'bt1886' }, 'png')).toMatchObject({ bits: 16, float: false })
+    expect(() => makeJob({ ...UNTREATED, encoding: 'nothing' }, 'png')).toThrow(/nothing/)
   })
 })
 

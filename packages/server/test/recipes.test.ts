@@ -1,4 +1,5 @@
-import { packLut, readCube } from '@fogbath/core'
+import { packLut } from '@fogbath/core/baths'
+import { readCube } from '@fogbath/core/formats'
 import { expect, it } from 'vitest'
 import { parseRecipe } from '../src/validate'
 

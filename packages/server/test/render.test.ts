@@ -2,7 +2,12 @@ import { execFileSync } from 'node:child_process'
 import { existsSync, readFileSync, readdirSync, writeFileSync } from 'node:fs'
 import { basename, join } from 'node:path'
 import { setTimeout as sleep } from 'node:timers/promises'
-import { SHIPPED_RECIPES, changeSettings, Treatment, bt709ToLab, ciede2000, makeLook } from '@fogbath/core'
+import { bt709ToLab, ciede2000 } from '@fogbath/core/colour'
+import { NOTHING_AROUND, newBath, type Around, changeSettings } from '@fogbath/core/line'
+import { makeLook } from '@fogbath/core/look'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
+import { Treatment } from '@fogbath/core/treat'
+import type { Shot } from '@fogbath/contract'
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { Render } from '../src/db/models'
 import { makeFootage, makeRig, multipart, readPixels, type Rig } from './helpers'
@@ -52,9 +57,11 @@ async function until(id: number, wanted: (s: { state: string; done: number }) =>
 }
 
 /** What core makes of footage code values, as 16-bit codes. */
-function byCore(codes: Uint16Array, encoding = 'bt1886', recipe = bypass): Float32Array {
-  const treatment = new Treatment({ recipe, from: encoding, format: 'u16' })
-  const made = treatment.run(codes, codes.length / 3, 1, 0).pixels.slice()
+function byCore(codes: Uint16Array, encoding = 'bt1886', recipe = bypass, around = NOTHING_AROUND): Float32Array {
+  const treatment = new Treatment()
+  const made = treatment
+    .run({ data: codes, format: 'u16', width: codes.length / 3, height: 1, frame: 0 }, { recipe, ...around, encoding })
+    .pixels.slice()
   treatment.release()
   return made
 }
@@ -92,6 +99,30 @@ describe('a render', () => {
     }
   })
 
+  it('goes through all three parts as they stand when it is asked for', async () => {
+    const shotNow = async () => (await rig.app.inject({ url: `/api/shots/${shotId}` })).json<Shot>()
+    const setParts = async ({ preparation, after }: Around): Promise<void> => {
+      const { revision, trials, trialId } = await shotNow()
+      const trial = trials.find((t) => t.id === trialId)!
+      const send = (url: string, payload: object) => rig.app.inject({ method: 'PATCH', url, payload })
+      expect((await send(`/api/shots/${shotId}`, { revision, preparation })).statusCode).toBe(200)
+      expect((await send(`/api/trials/${trialId}`, { revision: trial.revision, after })).statusCode).toBe(200)
+    }
+    const around = {
+      preparation: [newBath('balance', 'shot', { exposure: -0.7, kelvin: 5000 })],
+      after: [newBath('timing', 'timed', { saturation: 60, lightRed: 2 })],
+    }
+    await setParts(around)
+    const id = await start('png')
+    // What is changed while it waits or runs is not in it.
+    await setParts(NOTHING_AROUND)
+    await until(id, (s) => s.state === 'done')
+    const frame = readPixels(join(rig.folder, 'renders', String(id), 'frame.000030.png'))
+    const footageCodes = readPixels(footage.clip, 30)
+    expect(meanMiss(frame, byCore(footageCodes, 'bt1886', bypass, around))).toBeLessThan(0.02)
+    expect(meanMiss(frame, byCore(footageCodes))).toBeGreaterThan(5)
+  })
+
   it('keeps the sound of the footage, cut to the frames that are rendered', async () => {
     // A tone for the first second, silence for the second.
     const path = join(rig.folder, 'talking.mov')
@@ -125,7 +156,8 @@ describe('a render', () => {
       const wave = new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length))
       const loudness = (from: number, to: number): number =>
         Math.sqrt(wave.slice(from * 48000, to * 48000).reduce((sum, v) => sum + v * v, 0) / ((to - from) * 48000))
-      expect(wave.length / 48000).toBeCloseTo(1, 1)
+      // Uncompressed sound ends with the last frame to the sample; AAC comes in blocks of 1024.
+      expect(Math.abs(wave.length - 48000)).toBeLessThanOrEqual(format === 'mov' ? 1 : 1024)
       expect(loudness(0.05, 0.45)).toBeCloseTo(0.5 / Math.SQRT2, 1)
       expect(loudness(0.55, 0.95)).toBeLessThan(0.01)
     }

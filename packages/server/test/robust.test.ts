@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process'
 import { appendFileSync, copyFileSync, readFileSync, truncateSync } from 'node:fs'
 import { join } from 'node:path'
-import { SHIPPED_RECIPES } from '@fogbath/core'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { Shot, Trial } from '../src/db/models'
 import { probe } from '../src/media/probe'
@@ -23,7 +23,8 @@ const production = async (name: string) =>
   (await post('/api/productions', { name })).body as { id: number; revision: number }
 const upload = (id: number) =>
   rig.app.inject({
-    ...{ method: 'POST', url: `/api/productions/${id}/media` },
+    method: 'POST',
+    url: `/api/productions/${id}/media`,
     ...multipart([{ name: 'still.png', bytes: readFileSync(footage.png) }]),
   })
 
@@ -37,7 +38,8 @@ describe('at the same moment', () => {
       const made = await Trial.create({ shotId: shot!.id, name: `T${i}`, recipe: SHIPPED_RECIPES[0]! })
       await shot!.reload()
       const choose = rig.app.inject({
-        ...{ method: 'PATCH', url: `/api/shots/${shot!.id}` },
+        method: 'PATCH',
+        url: `/api/shots/${shot!.id}`,
         payload: { revision: shot!.revision, trialId: made.id },
       })
       const remove = rig.app.inject({ method: 'DELETE', url: `/api/trials/${made.id}?revision=1` })

@@ -3,7 +3,8 @@ import { createHash } from 'node:crypto'
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { NO_TRIMS, SHIPPED_RECIPES, newBath, type Recipe } from '@fogbath/core'
+import { newBath, type Recipe } from '@fogbath/core/line'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { sheetOf } from '@fogbath/sheet'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 
@@ -52,13 +53,28 @@ describe('the text of a sheet', () => {
       expect(text).not.toContain('<canvas')
     }
   })
-  it('names the shot with its frame, timecode and trims', async () => {
+  it('names the shot with its frame, timecode and what the shot adds', async () => {
     const shot = {
-      ...{ name: 'Lock', production: 'Almanac', file: 'lock.mp4', frame: 30, timecode: '00:00:01:06' },
-      ...{ sha256: 'ab'.repeat(32), before: 'blob:a', after: 'blob:b', trims: { ...NO_TRIMS, exposure: 0.5 } },
+      name: 'Lock',
+      production: 'Almanac',
+      file: 'lock.mp4',
+      frame: 30,
+      timecode: '00:00:01:06',
+      sha256: 'ab'.repeat(32),
+      before: 'blob:a',
+      after: 'blob:b',
+      notes: [{ at: '00:00:00:12', text: 'Mind the lamp', author: 'A' }],
+      around: { preparation: [newBath('balance', 'shot', { exposure: 0.5 })], after: [] },
     }
     const text = await sheetOf(shipped('sepia'), { ...facts, shot })
-    for (const words of ['Lock, frame 30', '00:00:01:06', 'exposure 0.5 stop', 'ab'.repeat(32), 'Almanac'])
+    for (const words of [
+      'Lock, frame 30',
+      'Mind the lamp (A)',
+      '00:00:01:06',
+      'Before it on this shot: Balance: exposure 0.5 stop.',
+      'ab'.repeat(32),
+      'Almanac',
+    ])
       expect(text).toContain(words)
   })
 })

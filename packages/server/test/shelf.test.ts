@@ -1,4 +1,5 @@
-import { SHIPPED_RECIPES, changeSettings, type Recipe } from '@fogbath/core'
+import { changeSettings, type Recipe } from '@fogbath/core/line'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { Transaction } from 'sequelize'
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { makeRig, type Rig } from './helpers'

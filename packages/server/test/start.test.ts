@@ -1,5 +1,16 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process'
-import { existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import {
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readFileSync,
+  readdirSync,
+  renameSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs'
+import { connect } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { setTimeout as sleep } from 'node:timers/promises'
@@ -34,10 +45,11 @@ function launch(data: string, env: NodeJS.ProcessEnv = {}) {
   const ended = new Promise<number | null>((resolve) => child.once('exit', resolve))
   return { child, said: () => said, ended }
 }
-async function start(data: string): Promise<Started> {
+async function start(data: string, env: NodeJS.ProcessEnv = {}): Promise<Started> {
   const port = 20_000 + Math.floor(Math.random() * 20_000)
-  const run = launch(data, { FOGBATH_PORT: String(port) })
-  for (let i = 0; i < 600; i++) {
+  const run = launch(data, { FOGBATH_PORT: String(port), ...env })
+  // With the demo it takes some seconds, and far more beside other tests.
+  for (let i = 0; i < 1800; i++) {
     const found = /ready: (\S+)/.exec(run.said())
     if (found) return { ...run, url: found[1]! }
     if (run.child.exitCode !== null) break
@@ -56,7 +68,7 @@ const health = (url: string) =>
     () => 0,
   )
 const until = (url: string, status: number) =>
-  expect.poll(() => health(url), { timeout: 20_000, interval: 50 }).toBe(status)
+  expect.poll(() => health(url), { timeout: 90_000, interval: 50 }).toBe(status)
 /** Processes whose command line holds a text. */
 const running = (text: string): number[] =>
   readdirSync('/proc')
@@ -72,6 +84,11 @@ const running = (text: string): number[] =>
       }
     })
     .map(Number)
+/** The server that was started for a data folder. */
+const serverOf = (data: string): number =>
+  running('packages/server/dist/serve.js').find((pid) =>
+    readFileSync(`/proc/${pid}/environ`, 'utf8').includes(`FOGBATH_DATA=${data}\0`),
+  )!
 const stop = async (run: Started): Promise<void> => {
   run.child.kill('SIGTERM')
   expect(await run.ended).toBe(0)
@@ -105,7 +122,7 @@ describe('the application as it is started', () => {
     const all = [...running(data()), run.child.pid!]
     expect(all.length).toBeGreaterThan(1)
     await stop(run)
-    await expect.poll(() => running(data()), { timeout: 10_000 }).toEqual([])
+    await expect.poll(() => running(data()), { timeout: 90_000 }).toEqual([])
   })
 
   it('goes on when the database or the server is killed, with what was acknowledged', async () => {
@@ -124,14 +141,36 @@ describe('the application as it is started', () => {
       'The database is being restarted; what is unsaved is kept here and saved when it is back.',
     ])
     await until(run.url, 200)
-    const server = running('packages/server/dist/serve.js').find((pid) =>
-      readFileSync(`/proc/${pid}/environ`, 'utf8').includes(`FOGBATH_DATA=${data()}`),
-    )!
-    process.kill(server, 'SIGKILL')
+    process.kill(serverOf(data()), 'SIGKILL')
     await until(run.url, 0)
     await until(run.url, 200)
     const list = (await (await fetch(`${run.url}/api/productions`)).json()) as { items: { name: string }[] }
     expect(list.items.map((p) => p.name)).toEqual(['Kept'])
+    await stop(run)
+  })
+
+  it('after an error that nobody caught tells it, answers who waits with 500, and starts the server again', async () => {
+    const faulty = join(folder, 'faulty.mjs')
+    const throwing = "process.on('SIGUSR2', () => setTimeout(() => { throw new Error('nobody waits for this') }))"
+    writeFileSync(faulty, `if (process.argv[1]?.endsWith('serve.js')) ${throwing}\n`)
+    const run = await start(data(), { NODE_OPTIONS: `--import=${faulty}` })
+    const { port } = new URL(run.url)
+    // Half of a request: the server waits for the rest of it.
+    const socket = connect(Number(port), '127.0.0.1')
+    let answer = ''
+    socket.on('data', (text: Buffer) => (answer += text.toString()))
+    const closed = new Promise((done) => socket.once('close', done))
+    socket.write(
+      'POST /api/productions HTTP/1.1\r\nhost: localhost\r\ncontent-type: application/json\r\ncontent-length: 99\r\n\r\n{',
+    )
+    await sleep(300)
+    process.kill(serverOf(data()), 'SIGUSR2')
+    await closed
+    expect(answer).toMatch(/^HTTP\/1\.1 500 /)
+    expect(answer).toContain('"message":"Something went wrong in the server; its log says what. It is started again."')
+    await until(run.url, 0)
+    await until(run.url, 200)
+    expect(run.said()).toMatch(/fogbath: not caught: Error: nobody waits for this\n\s+at /)
     await stop(run)
   })
 
@@ -146,6 +185,15 @@ describe('the application as it is started', () => {
     const run = await start(data())
     expect(await refused(data())).toContain(`already running at ${run.url}`)
     await stop(run)
+  })
+
+  it('with a password of the database that is cut short is refused in words, and starts when the file is removed', async () => {
+    const secret = join(data(), 'db/secret')
+    writeFileSync(secret, '')
+    expect(await refused(data())).toMatch(/db\/secret is cut short or garbled; it must be 64 hexadecimal digits/)
+    rmSync(secret)
+    await stop(await start(data()))
+    expect(readFileSync(secret, 'utf8')).toMatch(/^[0-9a-f]{64}$/)
   })
 
   it('never throws away a database folder that lacks a part, and says what can be done', async () => {
@@ -164,6 +212,42 @@ describe('a data folder', () => {
     mkdirSync(join(data, 'media/ab'), { recursive: true })
     expect(await refused(data)).toMatch(/holds footage \(media\) but no database/)
     expect(existsSync(join(data, 'db/data'))).toBe(false)
+  })
+  it('whose database was emptied, or dropped, keeps all footage: it is set aside, told, and comes back', async () => {
+    const data = join(folder, 'six')
+    const run = await start(data)
+    const get = async (url: string) => (await fetch(`${run.url}${url}`)).json() as Promise<any>
+    const made = await fetch(`${run.url}/api/productions`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: '{"name":"Mine"}',
+    })
+    const { id } = (await made.json()) as { id: number }
+    const still = join(folder, 'mine.png')
+    spawnSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'testsrc2=s=64x36:d=0.1', '-frames:v', '1', still])
+    const form = new FormData()
+    form.append('file', new Blob([readFileSync(still)]), 'mine.png')
+    await fetch(`${run.url}/api/productions/${id}/media`, { method: 'POST', body: form })
+    const { sha256 } = (await get(`/api/productions/${id}`)).shots[0].medium as { sha256: string }
+    await stop(run)
+    const path = join(data, 'media', sha256.slice(0, 2), sha256)
+    renameSync(join(data, 'db/data'), join(folder, 'data-kept'))
+    mkdirSync(join(data, 'db/data'))
+    const demo = join(import.meta.dirname, '../../../demo')
+    const empty = await start(data, { FOGBATH_DEMO: demo })
+    expect(empty.said()).toMatch(
+      /Loaded the demo production[^]*1 files that this database does not know were set aside/,
+    )
+    const { unknown } = (await (await fetch(`${empty.url}/api/storage`)).json()) as { unknown: object[] }
+    expect(unknown).toMatchObject([{ key: sha256, name: 'mine.png', kind: 'footage' }])
+    await stop(empty)
+    expect(existsSync(path)).toBe(false)
+    rmSync(join(data, 'db/data'), { recursive: true })
+    renameSync(join(folder, 'data-kept'), join(data, 'db/data'))
+    const again = await start(data)
+    expect(again.said()).toMatch(/1 files of footage that this database knows again were put back/)
+    expect(readFileSync(path).equals(readFileSync(still))).toBe(true)
+    await stop(again)
   })
   it('whose first start was cut off early is begun again', async () => {
     const data = join(folder, 'three')

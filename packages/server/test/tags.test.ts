@@ -33,10 +33,11 @@ describe('matrix and range', () => {
       height = 1080,
       codec = 'h264',
       color_range?: string,
-    ) =>
-      Object.values(
-        colourOf({ pix_fmt, ...(color_space && { color_space }), ...(color_range && { color_range }) }, codec, height),
-      ).join(' ')
+    ) => {
+      const stream = { pix_fmt, ...(color_space && { color_space }), ...(color_range && { color_range }) }
+      const { matrix, range } = colourOf(stream, codec, height)
+      return `${matrix} ${range}`
+    }
     expect(of('yuv420p', 'smpte170m')).toBe('170m limited')
     expect(of('yuv420p10le', 'bt2020nc')).toBe('2020_ncl limited')
     expect(of('yuv420p', undefined, 720)).toBe('709 limited')

@@ -1,6 +1,7 @@
-import type { CurvesView, MixesView, PaletteView, ToningView, View } from '@fogbath/core'
+import type { CurvesView, MixesView, ToningView, View } from '@fogbath/core/baths'
 import { scaleLinear } from 'd3-scale'
 import { area, line } from 'd3-shape'
+import { WIDTH, palette, wedge } from './colour-charts'
 import { html, type Html } from './html'
 
 /** The drawings of a kind as vector pictures on white paper. Grain swatches are pixels and stay on the screen. */
@@ -14,6 +15,8 @@ export function chartOf(view: View): Html | null {
       return framed(view.title, toning(view))
     case 'palette':
       return framed(view.title, palette(view))
+    case 'wedge':
+      return framed(view.title, wedge(view))
     case 'swatches':
       return null
   }
@@ -25,7 +28,7 @@ const framed = (title: string, drawing: Html): Html =>
     ${drawing}
   </figure>`
 
-const [WIDTH, HEIGHT] = [300, 150]
+const HEIGHT = 150
 const [LEFT, RIGHT, TOP, BOTTOM] = [32, 6, 6, 26]
 
 /** How lines are told apart in ink; a hue only where the line stands for a dye or a record. */
@@ -151,45 +154,4 @@ function toning({ densities, bands }: ToningView): Html {
       ${shapes.map(({ label, fill }) => html`<span><i style="background:${fill}"></i>${label}</span> `)}
       <span class="gap"></span> dark
     </p>`
-}
-
-export const rgb = (codes: readonly number[]): string =>
-  `rgb(${codes.map((v) => Math.round(255 * Math.min(1, Math.max(0, v)))).join(' ')})`
-
-function palette({ swatches, ab }: PaletteView): Html {
-  const across = swatches[0]!.length
-  const [w, h] = [140 / across, 140 / swatches.length]
-  const at = scaleLinear([-100, 100], [0, 140])
-  return html`<svg
-    viewBox="0 0 ${WIDTH} 140"
-    role="img"
-    aria-label="Colours the process can make, and where they lie in a* and b*"
-  >
-    ${swatches.flatMap((row, j) =>
-      row.map(
-        (c, i) =>
-          html`<rect
-            x="${(i * w).toFixed(2)}"
-            y="${(j * h).toFixed(2)}"
-            width="${(w + 0.1).toFixed(2)}"
-            height="${(h + 0.1).toFixed(2)}"
-            fill="${rgb(c)}"
-          />`,
-      ),
-    )}
-    <g transform="translate(156 0)">
-      <path class="zero" d="M0 70H140M70 0V140" />
-      ${ab.map(
-        ([a, b], i) =>
-          html`<circle
-            cx="${at(a).toFixed(1)}"
-            cy="${at(-b).toFixed(1)}"
-            r="2"
-            fill="${rgb(swatches[Math.floor(i / across)]![i % across]!)}"
-          />`,
-      )}
-      <text x="139" y="67" text-anchor="end">a*</text>
-      <text x="73" y="7">b*</text>
-    </g>
-  </svg>`
 }

@@ -1,4 +1,5 @@
-import { atWork, kindById, ownTrims, type Recipe, type Trims } from '@fogbath/core'
+import { kindById } from '@fogbath/core/baths'
+import { atWork, tellBaths, type Around, type Recipe } from '@fogbath/core/line'
 import { chartOf } from './charts'
 import { html, NOTHING, type Html } from './html'
 import { lineOf } from './line'
@@ -23,8 +24,10 @@ export interface SheetShot {
   readonly timecode: string
   /** SHA-256 of the file, where it is known. */
   readonly sha256: string | null
-  /** They are not part of the recipe. */
-  readonly trims: Trims
+  /** What the shot adds around the recipe. */
+  readonly around: Around
+  /** Notes on the shot, each with the frame or the shot that it is on. */
+  readonly notes: readonly { readonly at: string; readonly text: string; readonly author: string }[]
   /** Pictures as addresses that an image takes. */
   readonly before: string
   readonly after: string
@@ -38,7 +41,7 @@ export async function sheetOf(recipe: Recipe, facts: SheetFacts): Promise<string
     .flatMap((view) => chartOf(view) ?? [])
   const hash = await hashOf(recipe)
   return html`<style>
-      ${{ html: STYLE } as Html}
+      ${{ html: STYLE }}
     </style>
     <article class="paper" lang="en">
       ${headOf(recipe, facts, hash)} ${facts.shot ? picturesOf(facts.shot) : NOTHING}
@@ -60,7 +63,7 @@ export async function sheetOf(recipe: Recipe, facts: SheetFacts): Promise<string
             </section>`
           : NOTHING
       }
-      ${wedgeOf(recipe)} ${footOf(facts, hash)}
+      ${facts.shot ? notesOf(facts.shot) : NOTHING} ${wedgeOf(recipe)} ${footOf(facts, hash)}
     </article>`.html
 }
 
@@ -84,7 +87,7 @@ function headOf(recipe: Recipe, { version, date, shot }: SheetFacts, hash: strin
   </header>`
 }
 
-const picturesOf = ({ name, frame, timecode, trims, before, after }: SheetShot): Html =>
+const picturesOf = ({ name, frame, timecode, around, before, after }: SheetShot): Html =>
   html`<div class="pictures">
     <figure>
       <img src="${before}" alt="The footage" />
@@ -92,14 +95,29 @@ const picturesOf = ({ name, frame, timecode, trims, before, after }: SheetShot):
     </figure>
     <figure>
       <img src="${after}" alt="Through the process" />
-      <figcaption>Through the line.${trimsOf(trims)}</figcaption>
+      <figcaption>${aroundOf(around)}</figcaption>
     </figure>
   </div>`
 
-function trimsOf(trims: Trims): string {
-  const words = ownTrims(trims).map(({ title, value }) => `${title.toLowerCase()} ${value ?? ''}`)
-  return words.length > 0 ? ` Trims of the shot: ${words.join(', ')}.` : ''
+function aroundOf({ preparation, after }: Around): string {
+  const told = (where: string, words: string): string => (words ? ` ${where} on this shot: ${words}.` : '')
+  const words = told('Before it', tellBaths(preparation)) + told('After it', tellBaths(after))
+  return words ? `Through the recipe.${words}` : 'Through the recipe alone.'
 }
+
+const notesOf = ({ notes }: SheetShot): Html =>
+  notes.length === 0
+    ? NOTHING
+    : html`<section>
+        <h2>Notes</h2>
+        <dl>
+          ${notes.map(
+            ({ at, text, author }) =>
+              html`<dt>${at}</dt>
+                <dd>${text}${author ? ` (${author})` : ''}</dd>`,
+          )}
+        </dl>
+      </section>`
 
 const footOf = ({ shot }: SheetFacts, hash: string): Html =>
   html`<footer>

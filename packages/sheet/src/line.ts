@@ -1,4 +1,6 @@
-import { atWork, kindById, ownSettings, type Bath, type Recipe } from '@fogbath/core'
+import { kindById } from '@fogbath/core/baths'
+import { layName } from '@fogbath/core/lay'
+import { atWork, ownSettings, type Bath, type Recipe } from '@fogbath/core/line'
 import { html, type Html } from './html'
 
 /** The baths in their order, each with what differs from a new bath of its kind. */
@@ -23,7 +25,7 @@ const bathsOf = (baths: readonly Bath[]): Html[] => baths.map(bathOf)
 
 function bathOf(bath: Bath): Html {
   const kind = kindById(bath.kind)
-  const inner = kind.strand?.(bath.settings as never) ?? null
+  const inner = kind.strand?.(bath.settings) ?? null
   const settings = ownSettings(bath).filter(({ value, usual }) => inner === null || value !== null || usual !== null)
   return html`<li class="${atWork(bath) ? '' : 'out'}">
     <b>${bath.name || kind.label}</b> ${bath.name ? html`<span>${kind.label}</span>` : null}
@@ -65,7 +67,7 @@ function howOf({ in: isIn, strength, lay, under, takes, kind, mask }: Bath): str
   return [
     ...(isIn ? [] : ['lifted out']),
     ...(strength === 100 ? [] : [`strength ${strength} %`]),
-    ...(lay === 'normal' ? [] : [`laid by ${lay.replace('-', ' ')}`]),
+    ...(lay === 'normal' ? [] : [`blended by ${layName(lay)}`]),
     ...(under ? ['laid under'] : []),
     ...(takes === kindById(kind).takes
       ? []

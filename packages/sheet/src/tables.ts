@@ -1,11 +1,14 @@
-import { PATCHES, WEDGE, lineFigures, plainSteps, readWedge, type Recipe, type Triple } from '@fogbath/core'
-import { rgb } from './charts'
+import { PATCHES, WEDGE } from '@fogbath/core/charts'
+import { type Triple, three } from '@fogbath/core/colour'
+import { plainSteps, type Recipe } from '@fogbath/core/line'
+import { lineFigures, readWedge } from '@fogbath/core/readings'
+import { rgb } from './colour-charts'
 import { html, type Html } from './html'
 
 /** Wedge and patches as the footage shows them and as the screen does. */
 export function stripsOf(recipe: Recipe): Html {
   const { footage, whole } = plainSteps(recipe)
-  const out = new Float64Array(3)
+  const out = three()
   const lights: Triple[] = [...WEDGE.map((v): Triple => [v, v, v]), ...PATCHES.map((p) => p.light)]
   const row = (name: string, point: typeof whole): Html =>
     html`<div class="strip">
@@ -34,7 +37,7 @@ export const figuresOf = (recipe: Recipe): Html =>
   </dl>`
 
 const stops = (v: number): string => `${v < -0.005 ? '−' : v > 0.005 ? '+' : ''}${Math.abs(v).toFixed(1)}`
-const three = (values: Triple | undefined): Html =>
+const cells = (values: Triple | undefined): Html =>
   values
     ? html`${values.map((v) => html`<td>${v.toFixed(2)}</td>`)}`
     : html`<td></td>
@@ -86,7 +89,7 @@ export function wedgeOf(recipe: Recipe): Html {
             html`<tr>
               <td><i style="background:${rgb(code)}"></i></td>
               <th>${stops(at)}</th>
-              ${prints ? html`${three(print?.A)}${three(print?.M)}` : null}
+              ${prints ? html`${cells(print?.A)}${cells(print?.M)}` : null}
               ${code.map((v) => html`<td>${(255 * v).toFixed(0)}</td>`)}${lab.map((v) => html`<td>${v.toFixed(1)}</td>`)}
             </tr>`,
         )}

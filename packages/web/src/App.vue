@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { NConfigProvider, NDialogProvider, NMessageProvider, darkTheme } from 'naive-ui'
 import { computed, watchEffect } from 'vue'
-import ComplaintBox from './components/ComplaintBox.vue'
+import ErrorBox from './components/ErrorBox.vue'
 import { useLookStore } from './stores/look'
 import { cssVariables, naiveOverrides } from './theme/theme'
 
@@ -17,11 +17,11 @@ watchEffect(() => {
 <template>
   <NConfigProvider :theme="look.theme === 'dark' ? darkTheme : null" :theme-overrides="overrides" style="height: 100%">
     <NMessageProvider placement="bottom-left" :max="3">
-      <ComplaintBox>
+      <ErrorBox>
         <NDialogProvider>
           <RouterView />
         </NDialogProvider>
-      </ComplaintBox>
+      </ErrorBox>
     </NMessageProvider>
   </NConfigProvider>
 </template>

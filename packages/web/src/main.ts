@@ -5,13 +5,13 @@ import './theme/base.css'
 import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import App from './App.vue'
-import { complain, listenForFailures } from './components/complain'
+import { report, listenForFailures } from './stores/errors'
 import { router } from './router'
 
 listenForFailures(window)
 const app = createApp(App).use(createPinia()).use(router)
 app.config.errorHandler = (error) => {
   console.error(error)
-  complain(error)
+  report(error)
 }
 app.mount('#app')

@@ -1,3 +1,4 @@
+import { encodingsThere } from './api/encodings'
 import { createRouter, createWebHistory } from 'vue-router'
 
 export const router = createRouter({
@@ -51,10 +52,14 @@ export const router = createRouter({
       component: () => import('./views/StorageView.vue'),
       meta: { title: 'Storage' },
     },
+    ...(import.meta.env.DEV
+      ? [{ path: '/components', component: () => import('./dev/ComponentsView.vue'), meta: { title: 'Components' } }]
+      : []),
     { path: '/:rest(.*)', redirect: '/' },
   ],
 })
 
+router.beforeEach(encodingsThere)
 router.afterEach((to) => {
   document.title = `${String(to.meta['title'] ?? '')} · Fog Bath`
 })

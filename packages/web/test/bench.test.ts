@@ -1,25 +1,24 @@
-import {
-  MOST_STEPS,
-  NO_TRIMS,
-  SHIPPED_RECIPES,
-  seededRandom,
-  type KeptStep,
-  type StackChange,
-  type Step,
-} from '@fogbath/core'
+import { MOST_STEPS, newBath, type KeptStep, type StackChange, type Step } from '@fogbath/core/line'
+import { seededRandom } from '@fogbath/core/numbers'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { ApiError } from '../src/api/client'
-import { EMPTY, changeFrom, redo, remember, undo, type History } from '../src/bench/history'
-import { KEYS, keyOf, type KeyEntry } from '../src/bench/keys'
-import { makeSaver } from '../src/bench/saver'
+import { EMPTY, changeFrom, redo, remember, undo, type History } from '../src/stores/bench/history'
+import { KEYS, shortcutOf, type KeyEntry } from '../src/bench/keys'
+import { makeSaver } from '../src/stores/bench/saver'
 import { TOKENS } from '../src/theme/theme'
 
 const named = (name: string, trialId = 1): Step => ({
-  kind: 'recipe',
+  kind: 'parts',
   trialId,
   recipe: { ...SHIPPED_RECIPES[0]!, name },
 })
-const nameOf = (step: Step): string => (step.kind === 'recipe' ? step.recipe.name : step.kind)
+const balanceStep = (exposure: number): Step => ({
+  kind: 'parts',
+  trialId: null,
+  preparation: [newBath('balance', 'shot', { exposure })],
+})
+const nameOf = (step: Step): string => (step.kind === 'parts' && step.recipe ? step.recipe.name : step.kind)
 
 describe('history', () => {
   it('goes back and forth, and forgets what was undone when something new is done', () => {
@@ -31,15 +30,15 @@ describe('history', () => {
     expect(undo(EMPTY, named as never)).toBeNull()
   })
   it('keeps for redo the present state of the same thing that a step holds', () => {
-    const trims: Step = { kind: 'trims', trims: { ...NO_TRIMS, exposure: 1 } }
+    const balance = balanceStep(1)
     const asked: Step[] = []
     const now = (like: Step): Step => {
       asked.push(like)
-      return { kind: 'trims', trims: { ...NO_TRIMS, exposure: 2 } }
+      return balanceStep(2)
     }
-    const back = undo(remember(remember(EMPTY, named('line')), trims), now)!
-    expect(asked).toEqual([trims])
-    expect(back.history.future[0]!.step).toEqual({ kind: 'trims', trims: { ...NO_TRIMS, exposure: 2 } })
+    const back = undo(remember(remember(EMPTY, named('line')), balance), now)!
+    expect(asked).toEqual([balance])
+    expect(back.history.future[0]!.step).toEqual(balanceStep(2))
     expect(back.history.past.map(({ step }) => nameOf(step))).toEqual(['line'])
   })
   it('forgets the oldest step when there are too many', () => {
@@ -92,7 +91,7 @@ describe('the keys', () => {
     expect(new Set(keys).size).toBe(keys.length)
     expect(new Set(entries.map((e) => e.action)).size).toBe(entries.length)
     for (const e of entries) expect(e.shown && e.text).toBeTruthy()
-    expect(keyOf('undo')).toBe('Ctrl Z')
+    expect(shortcutOf('undo')).toBe('Ctrl Z')
   })
   it('leave digits to the choice of baths', () => {
     for (const e of entries) for (const k of e.keys) expect(k).not.toMatch(/^[0-9]$/)

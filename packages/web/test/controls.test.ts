@@ -1,16 +1,19 @@
-import { KINDS, kindById, newBath, newPart, withPart, type Bath, type Mask } from '@fogbath/core'
+import { KINDS, kindById } from '@fogbath/core/baths'
+import { newBath, type Bath } from '@fogbath/core/line'
+import { newPart, withPart, type Mask } from '@fogbath/core/masks'
 import { flushPromises, mount } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { defineComponent, h, nextTick, ref } from 'vue'
+import { defineComponent, h, nextTick, shallowRef, watch } from 'vue'
 import { api } from '../src/api/client'
-import type { KeptMask } from '../src/api/types'
+import type { KeptMask } from '@fogbath/contract'
 import MaskPanel from '../src/bench/MaskPanel.vue'
 import SettingRow from '../src/bench/SettingRow.vue'
 import { useKeys } from '../src/bench/useKeys'
 import NamedSlider from '../src/components/NamedSlider.vue'
-import { watchEach } from '../src/components/watchEach'
 import { useBenchStore } from '../src/stores/bench'
+import { steady } from '../src/stores/steady'
+import { stamps } from './fake-server'
 
 beforeEach(() => setActivePinia(createPinia()))
 afterEach(() => void (document.body.innerHTML = ''))
@@ -120,7 +123,12 @@ describe('the mask’s settings', () => {
   })
   it('can be made while the server does not answer; kept masks are read again on a click', async () => {
     const kept: KeptMask = {
-      ...{ id: 1, key: 'k', name: 'Lamp', revision: 0, archived: false, createdAt: '2026-01-01T00:00:00Z' },
+      id: 1,
+      key: 'k',
+      name: 'Lamp',
+      revision: 0,
+      archived: false,
+      ...stamps,
       mask: withPart(null, newPart('ellipse')),
     }
     vi.spyOn(api, 'masks').mockRejectedValueOnce(new Error('no connection')).mockResolvedValue([kept])
@@ -166,7 +174,7 @@ describe('keys', () => {
   }
   it('do what the help sheet says; digits choose baths', () => {
     const { actions, choose, press, wrapper } = keyboard()
-    press('k')
+    press('b')
     press('Z', { ctrlKey: true, shiftKey: true })
     press('z', { ctrlKey: true })
     press('3')
@@ -176,12 +184,12 @@ describe('keys', () => {
     ).toEqual([1, 1, 1, 1])
     expect(choose).toHaveBeenCalledWith(2)
     wrapper.unmount()
-    press('k')
+    press('b')
     expect(actions['mask']).toHaveBeenCalledTimes(1)
   })
   it('leave fields their letters and buttons their space bar', () => {
     const { actions, press, wrapper } = keyboard()
-    press('k', {}, wrapper.get('input').element)
+    press('b', {}, wrapper.get('input').element)
     press(' ', {}, wrapper.get('button').element)
     expect(actions['mask']).not.toHaveBeenCalled()
     expect(actions['play']).not.toHaveBeenCalled()
@@ -197,21 +205,23 @@ describe('keys', () => {
   })
 })
 
-describe('watching several values', () => {
-  it('works only when one of them is another', async () => {
-    const [one, two, other] = [ref(1), ref({ a: 1 }), ref(0)]
+describe('a value that is watched', () => {
+  it('is another one only when something in it is', async () => {
+    const [one, two, other] = [shallowRef(1), shallowRef({ a: [1] }), shallowRef(0)]
     const work = vi.fn()
-    watchEach(() => [one.value, two.value, other.value > 10], work)
+    const value = steady(() => ({ one: one.value, two: two.value, big: other.value > 10 }))
+    watch(value, work)
+    const before = value.value
     other.value = 5
+    two.value = { a: [1] }
     await flushPromises()
     expect(work).not.toHaveBeenCalled()
-    two.value = { a: 1 }
+    expect(value.value).toBe(before)
+    two.value = { a: [2] }
     await flushPromises()
     other.value = 11
     await flushPromises()
     expect(work).toHaveBeenCalledTimes(2)
-    const atOnce = vi.fn()
-    watchEach(() => [one.value], atOnce, { immediate: true })
-    expect(atOnce).toHaveBeenCalledTimes(1)
+    expect(value.value).toEqual({ one: 1, two: { a: [2] }, big: true })
   })
 })

@@ -1,18 +1,49 @@
-import { NO_MARKS, NO_TRIMS, SHIPPED_RECIPES, changeSettings, type KeptStep, type Recipe } from '@fogbath/core'
+import {
+  NO_MARKS,
+  changeSettings,
+  newBath,
+  settingsOf,
+  type Bath,
+  type KeptStep,
+  type Recipe,
+} from '@fogbath/core/line'
+import type { BalanceSettings } from '@fogbath/core/baths'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { vi } from 'vitest'
 import { ApiError, api } from '../src/api/client'
-import type { Production, Shot, Trial } from '../src/api/types'
+import type { Production, Shot, Trial } from '@fogbath/contract'
 
+export const stamps = { createdAt: '2026-01-01T00:00:00.000Z', updatedAt: '2026-01-01T00:00:00.000Z' }
 const plain = SHIPPED_RECIPES[0]!
 export const withSettings = (settings: Record<string, unknown>): Recipe => changeSettings(plain, 'bath-1', settings)
 export const trialOf = (id: number, shotId: number, recipe: Recipe = plain, revision = 1): Trial => ({
-  ...{ id, shotId, revision, recipe },
+  id,
+  shotId,
+  revision,
+  recipe,
+  after: [],
+  ...stamps,
   name: 'A',
 })
+/** A preparation of one balance, and what it is set to. */
+export const balanced = (settings: Partial<BalanceSettings>): Bath[] => [newBath('balance', 'shot', { ...settings })]
+export const balanceOf = ({ preparation }: Pick<Shot, 'preparation'>): BalanceSettings => settingsOf(preparation[0]!)
 export const shotOf = (id: number, more: Partial<Shot> = {}): Shot => ({
-  ...{ id, revision: 1, productionId: 1, mediumId: 1, name: `shot ${id}`, position: id },
-  ...{ first: 0, last: 47, still: 20, encoding: 'bt1886', trims: NO_TRIMS, marks: NO_MARKS },
+  id,
+  revision: 1,
+  productionId: 1,
+  mediumId: 1,
+  name: `shot ${id}`,
+  position: id,
+  first: 0,
+  last: 47,
+  still: 20,
+  encoding: 'bt1886',
+  reading: {},
+  preparation: balanced({}),
+  marks: NO_MARKS,
   trialId: 10 * id,
+  ...stamps,
   medium: {} as Shot['medium'],
   trials: [trialOf(10 * id, id)],
   ...more,
@@ -22,7 +53,7 @@ const stale = (current: object): ApiError => new ApiError(409, 'changed elsewher
 /** The server as the store sees it: rows with revisions, a stale write is refused with the row. */
 export function fakeServer(shots: Shot[]) {
   const rows = new Map(shots.map((s) => [s.id, s]))
-  const whole = (): Production => ({ id: 1, revision: 1, name: 'P', notes: '', shots: [...rows.values()] })
+  const whole = (): Production => ({ id: 1, revision: 1, name: 'P', notes: '', ...stamps, shots: [...rows.values()] })
   vi.spyOn(api, 'shot').mockImplementation(async (id) => rows.get(id)!)
   vi.spyOn(api, 'production').mockImplementation(async () => whole())
   const histories = new Map<number, { past: KeptStep[]; future: KeptStep[] }>()
@@ -36,12 +67,13 @@ export function fakeServer(shots: Shot[]) {
     const { past, future } = historyOf(id)
     histories.set(id, { past: turned(past, change.past), future: turned(future, change.future) })
   })
-  vi.spyOn(api, 'changeShot').mockImplementation(async (id, { revision, ...fields }) => {
+  const changeShot: typeof api.changeShot = async (id, { revision, ...fields }) => {
     const row = rows.get(id)!
     if (row.revision !== revision) throw stale(row)
     rows.set(id, { ...row, ...fields, revision: revision + 1 })
     return rows.get(id)!
-  })
+  }
+  vi.spyOn(api, 'changeShot').mockImplementation(changeShot)
   const changeTrial: typeof api.changeTrial = async (id, { revision, ...fields }) => {
     const shot = [...rows.values()].find((s) => s.trials.some((t) => t.id === id))!
     const trial = shot.trials.find((t) => t.id === id)!
@@ -51,9 +83,9 @@ export function fakeServer(shots: Shot[]) {
     return saved
   }
   vi.spyOn(api, 'changeTrial').mockImplementation(changeTrial)
-  vi.spyOn(api, 'createTrial').mockImplementation(async (shotId, { name, recipe }) => {
+  vi.spyOn(api, 'createTrial').mockImplementation(async (shotId, { name, recipe, after = [] }) => {
     const shot = rows.get(shotId)!
-    const made = { ...trialOf(10 * shotId + shot.trials.length, shotId, recipe), name }
+    const made = { ...trialOf(10 * shotId + shot.trials.length, shotId, recipe), name, after }
     rows.set(shotId, { ...shot, trials: [...shot.trials, made] })
     return made
   })
@@ -63,12 +95,14 @@ export function fakeServer(shots: Shot[]) {
     rows.set(shotId, { ...shot, trials: shot.trials.filter((t) => t.id !== id) })
   })
   // All or none, like the server's transaction.
-  vi.spyOn(api, 'changeLines').mockImplementation(async (lines) => {
+  vi.spyOn(api, 'changeLines').mockImplementation(async ({ lines, preparations = [] }) => {
     const before = new Map(rows)
     try {
       const saved: Trial[] = []
-      for (const { trialId, revision, recipe } of lines) saved.push(await changeTrial(trialId, { revision, recipe }))
-      return saved
+      for (const { trialId, ...change } of lines) saved.push(await changeTrial(trialId, change))
+      const prepared: Shot[] = []
+      for (const { shotId, ...change } of preparations) prepared.push(await changeShot(shotId, change))
+      return { trials: saved, shots: prepared }
     } catch (error) {
       for (const [id, row] of before) rows.set(id, row)
       throw error

@@ -1,4 +1,4 @@
-import { newPart, type MaskPart } from '@fogbath/core'
+import { newPart, type MaskPart } from '@fogbath/core/masks'
 import { describe, expect, it } from 'vitest'
 import { deleted, dragged, drawingOf, inserted } from '../src/bench/maskGeometry'
 

@@ -1,15 +1,16 @@
-import { NO_MARKS, SHIPPED_RECIPES } from '@fogbath/core'
+import { NO_MARKS, changeBath, newBath } from '@fogbath/core/line'
+import { newPart, withPart } from '@fogbath/core/masks'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
+import { type Order } from '@fogbath/core/treat'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { effectScope, nextTick, ref, type EffectScope } from 'vue'
-import { api } from '../src/api/client'
-import { useLineReadings } from '../src/bench/useLineReadings'
 import { usePicture } from '../src/bench/usePicture'
 import { useStagePointer } from '../src/bench/useStagePointer'
 import { useBenchStore } from '../src/stores/bench'
-import type { Engine } from '../src/workers/engine'
-import type { PictureRequest, StripColours } from '../src/workers/protocol'
-import { fakeServer, shotOf, withSettings } from './fake-server'
+import { useLookStore } from '../src/stores/look'
+import type { PictureRequest, PlayRequest } from '../src/workers/protocol'
+import { balanced, fakeServer, shotOf, withSettings } from './fake-server'
 
 const medium = { id: 1, name: 'clip', sha256: '', size: 1, info: { width: 1280, height: 720, frames: 48, fps: '24/1' } }
 let scope: EffectScope
@@ -19,6 +20,7 @@ beforeEach(() => {
 })
 afterEach(() => {
   scope.stop()
+  localStorage.clear()
   vi.restoreAllMocks()
 })
 
@@ -38,8 +40,13 @@ function picture() {
     stop: vi.fn(async () => undefined),
   }
   const options = {
-    ...{ stage: ref(null), compare: ref({ mode: 'off' as const }), scope: ref('waveform' as const) },
-    ...{ scopeOf: ref('picture' as const), zoom: ref('fit' as const), loop: ref(true) },
+    stage: ref(null),
+    compare: ref({ mode: 'off' as const }),
+    scope: ref('waveform' as const),
+    scopeOf: ref('picture' as const),
+    largeScope: ref(false),
+    zoom: ref('fit' as const),
+    loop: ref(true),
   }
   const engines = { picture: engine, side: engine, end: () => undefined } as never
   const made = scope.run(() => usePicture(options, engines))!
@@ -51,30 +58,84 @@ describe('what is asked of the worker', () => {
     const bench = await openBench({ marks: { ...NO_MARKS, grey: 0.18 } })
     const { made } = picture()
     // BT.1886: the code of 18 % light is its 2.4th root; sRGB by IEC 61966-2-1.
-    expect(made.request()!.greyCode).toBeCloseTo(0.18 ** (1 / 2.4), 3)
+    expect(made.request.value!.greyCode).toBeCloseTo(0.18 ** (1 / 2.4), 3)
     const srgb = 1.055 * 0.18 ** (1 / 2.4) - 0.055
     bench.shotThere = { ...bench.shotThere!, encoding: 'srgb' }
-    expect(made.request()!.greyCode).toBeCloseTo(srgb, 3)
+    expect(made.request.value!.greyCode).toBeCloseTo(srgb, 3)
     // Camera footage is seen as BT.1886.
     bench.shotThere = { ...bench.shotThere!, encoding: 'acescct' }
-    expect(made.request()!.greyCode).toBeCloseTo(0.18 ** (1 / 2.4), 3)
+    expect(made.request.value!.greyCode).toBeCloseTo(0.18 ** (1 / 2.4), 3)
     bench.shotThere = { ...bench.shotThere!, marks: NO_MARKS }
-    expect(made.request()!.greyCode).toBeNull()
+    expect(made.request.value!.greyCode).toBeNull()
   })
   it('is the smallest width that fills the stage, and the footage’s own at any zoom', async () => {
     await openBench()
     const { made, options } = picture()
-    expect(made.request()!.width).toBe(960)
+    expect(made.request.value!.width).toBe(960)
     options.zoom.value = 1 as never
-    expect(made.request()!.width).toBe(1280)
+    expect(made.request.value!.width).toBe(1280)
   })
   it('is the previewed recipe without a tap, while one is pointed at', async () => {
     const bench = await openBench()
     const { made } = picture()
     bench.tap = 1
-    expect(made.request()).toMatchObject({ tap: 1 })
-    bench.preview = SHIPPED_RECIPES[2]!
-    expect(made.request()).toMatchObject({ tap: null, recipe: { id: SHIPPED_RECIPES[2]!.id } })
+    expect(made.request.value).toMatchObject({ tap: 1 })
+    bench.preview = { ...bench.line, recipe: SHIPPED_RECIPES[2]! }
+    expect(made.request.value).toMatchObject({ tap: null, order: { recipe: { id: SHIPPED_RECIPES[2]!.id } } })
+    bench.preview = { ...bench.line, preparation: balanced({ exposure: 2 }) }
+    expect(made.request.value).toMatchObject({ order: { preparation: [{ settings: { exposure: 2 } }] } })
+  })
+})
+
+describe('the request', () => {
+  it('is asked anew when any of its fields has become another, and only then', async () => {
+    const masked = changeBath(withSettings({}), 'bath-1', { mask: withPart(null, newPart('ellipse')) })
+    const bench = await openBench({ marks: { ...NO_MARKS, grey: 0.18 } })
+    const look = useLookStore()
+    const { asked, options } = picture()
+    bench.change(masked)
+    const there = bench.shotThere!
+    const reshoot = (more: object): void => void (bench.shotThere = { ...bench.shotThere!, ...more })
+    const changes: Record<Exclude<keyof PictureRequest, 'order'> | keyof Order, () => void> = {
+      source: () => void (bench.chart = 'wedge'),
+      frame: () => void (bench.frame = 7),
+      width: () => void (options.zoom.value = 1 as never),
+      recipe: () => bench.setSettings('bath-1', { push: 2 }),
+      preparation: () => bench.setBalance({ tint: 4 }),
+      after: () => bench.changeLine({ ...bench.line, after: [newBath('timing', 'timed', { exposure: 1 })] }),
+      encoding: () => reshoot({ encoding: 'srgb' }),
+      tap: () => void (bench.tap = 1),
+      compare: () => void (options.compare.value = { mode: 'footage' } as never),
+      scope: () => void (options.scope.value = 'vector' as never),
+      scopeOf: () => void (options.scopeOf.value = 'both' as never),
+      scopeSize: () => void (options.largeScope.value = true as never),
+      greyCode: () => bench.setMarks({ ...NO_MARKS, grey: 0.4 }),
+      mask: () => void (bench.maskShown = true),
+      under: () => void (bench.underMask = true),
+      skin: () => {
+        bench.setBath('bath-1', { mask: withPart(null, newPart('colour', { picks: [[65, 15, 20]] })) })
+      },
+      by: () => void (look.painter = 'processor'),
+    }
+    await nextTick()
+    for (const [field, change] of Object.entries(changes)) {
+      // From the same state each, so that no change hides behind another.
+      bench.shotThere = { ...there, preparation: [] }
+      await nextTick()
+      const before = asked.at(-1)!.request
+      const count = asked.length
+      change()
+      await nextTick()
+      expect(asked.length, field).toBe(count + 1)
+      const { order, ...rest } = asked.at(-1)!.request
+      const fields = { ...rest, ...order }
+      const were = { ...before, ...before.order }
+      expect(fields[field as keyof typeof fields], field).not.toEqual(were[field as keyof typeof were])
+      // The same again, as new objects: a shot that comes back saved asks for nothing.
+      bench.shotThere = JSON.parse(JSON.stringify(bench.shotThere)) as typeof there
+      await nextTick()
+      expect(asked.length, `${field} again`).toBe(count + 1)
+    }
   })
 })
 
@@ -120,6 +181,31 @@ describe('waiting for a picture', () => {
   })
 })
 
+describe('playing by keys', () => {
+  it('is twice as fast for a second one, however soon it comes, and does not begin once it was stopped', async () => {
+    await openBench()
+    const { made, asked, engine } = picture()
+    const speeds: number[] = []
+    engine.play.mockImplementation((async (request: PlayRequest) => void speeds.push(request.speed)) as never)
+    const answerAll = () => asked.forEach(({ answer }) => answer({ took: 1, by: 'processor' }))
+    const playing = [made.shuttle(-1), made.shuttle(1), made.shuttle(1)]
+    answerAll()
+    await Promise.all(playing)
+    expect(speeds).toEqual([2])
+    // One that plays is asked for another speed, and to stop before that has begun.
+    engine.play.mockImplementation((() => new Promise(() => undefined)) as never)
+    void made.shuttle(1)
+    answerAll()
+    await vi.waitFor(() => expect(made.playing.value).toBe(true))
+    const begun = made.shuttle(1)
+    void made.stop()
+    answerAll()
+    await begun
+    expect(made.playing.value).toBe(false)
+    expect(speeds).toEqual([2])
+  })
+})
+
 describe('an area dragged on the picture', () => {
   function drag(width: number, height: number, to: [number, number]) {
     const canvas = document.createElement('canvas')
@@ -130,8 +216,12 @@ describe('an area dragged on the picture', () => {
     canvas.getBoundingClientRect = () => box as DOMRect
     const measured: (number | undefined)[][] = []
     const pointer = useStagePointer({
-      ...{ stage: ref(document.createElement('div')), canvas: ref(canvas) },
-      ...{ zoomed: () => false, wiping: () => false, measuring: () => true, wipeTo: () => undefined },
+      stage: ref(document.createElement('div')),
+      canvas: ref(canvas),
+      zoomed: () => false,
+      wiping: () => false,
+      measuring: () => true,
+      wipeTo: () => undefined,
       measure: (...got) => measured.push(got),
     })
     const at = (x: number, y: number) => ({ button: 0, clientX: x, clientY: y, pointerId: 1 }) as PointerEvent
@@ -185,59 +275,5 @@ describe('a picture that graphics has drawn', () => {
     await new Promise((resolve) => setTimeout(resolve, 250))
     expect(asked).toHaveLength(1)
     expect(bench.shot).not.toBeNull()
-  })
-})
-
-describe('what each bath does to the frame', () => {
-  it('is not asked for frames that pass by in playing, but for the one where it stops', async () => {
-    vi.useFakeTimers()
-    const bench = await openBench()
-    const playing = ref(true)
-    const changes = vi.fn(async ({ frame }: { frame: number }) => [{ moved: frame / 100, mask: null }])
-    const side = { strips: async () => [], figures: async () => [], changes } as unknown as Engine
-    const readings = scope.run(() =>
-      useLineReadings(
-        () => side,
-        () => playing.value,
-      ),
-    )!
-    bench.frame = 3
-    await vi.advanceTimersByTimeAsync(500)
-    expect(changes).not.toHaveBeenCalled()
-    bench.frame = 7
-    playing.value = false
-    await vi.advanceTimersByTimeAsync(500)
-    expect(readings.changes.value[0]!.moved).toBe(0.07)
-    vi.useRealTimers()
-  })
-})
-
-describe('test strips', () => {
-  it('are those of the newest line, whichever answer comes last', async () => {
-    const bench = await openBench()
-    const waiting: ((v: StripColours[]) => void)[] = []
-    const side = {
-      strips: () => new Promise<StripColours[]>((resolve) => waiting.push(resolve)),
-      figures: async () => [],
-      changes: async () => [],
-    } as unknown as Engine
-    const readings = scope.run(() => useLineReadings(() => side))!
-    await vi.waitFor(() => expect(waiting).toHaveLength(1))
-    bench.change(withSettings({ push: 1 }))
-    await nextTick()
-    expect(waiting, 'the picture goes first').toHaveLength(1)
-    await vi.waitFor(() => expect(waiting).toHaveLength(2))
-    const strip = (grey: number): StripColours[] => [[[grey, grey, grey]]]
-    waiting[1]!(strip(2))
-    await vi.waitFor(() => expect(readings.strips.value).toEqual(strip(2)))
-    waiting[0]!(strip(1))
-    await new Promise((resolve) => setTimeout(resolve, 10))
-    expect(readings.strips.value).toEqual(strip(2))
-    // And of another shot when that is opened.
-    await bench.open(2)
-    await vi.waitFor(() => expect(waiting).toHaveLength(3))
-    waiting.at(-1)!(strip(3))
-    await vi.waitFor(() => expect(readings.strips.value).toEqual(strip(3)))
-    expect(api.shot).toHaveBeenCalledTimes(2)
   })
 })

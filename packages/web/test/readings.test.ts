@@ -1,7 +1,11 @@
 import { afterEach, describe, expect, it, vi } from 'vitest'
-import { Pictures, pictureFigures, type Figure, type Picture } from '@fogbath/core'
-import { ReadingSender, readPictures, type Shown } from '../src/workers/readings'
-import type { Scene, Treater } from '../src/workers/treat'
+import { Pictures, type Picture } from '@fogbath/core/cpu'
+import { pictureFigures } from '@fogbath/core/readings'
+import { type Scene } from '@fogbath/core/treat'
+import { ReadingSender, readPictures, type Reading, type Shown } from '../src/workers/readings'
+import type { Treater } from '../src/workers/treat'
+
+declare const process: { once(event: 'uncaughtException', told: (error: Error) => void): void }
 
 /** What the scope was last drawn of; the buffers themselves travel back, so that values are noted at once. */
 const scope = vi.hoisted(() => ({
@@ -32,19 +36,30 @@ const adopted = (camera: Float32Array, rest: Omit<Scene, 'camera'>): Scene => ({
 })
 let scenes = 0
 const sceneOf = (light: number): Scene => ({
-  ...{ width: WIDTH, height: HEIGHT, refers: 'scene', shownIn: 'bt1886' },
+  width: WIDTH,
+  height: HEIGHT,
+  frame: 0,
+  refers: 'scene',
+  shownIn: 'bt1886',
   camera: pictures.copy(`scene ${scenes++}`, picture(light)),
 })
 const shownOf = ({ camera, ...scene }: Scene, value: number, more: Partial<Shown> = {}): Shown => ({
-  ...{ ...scene, camera: camera.pixels },
-  ...{ scope: 'waveform', scopeOf: 'picture', greyCode: null, treated: picture(value), area: null },
+  ...scene,
+  camera: camera.pixels,
+  scope: 'waveform',
+  scopeOf: 'picture',
+  scopeSize: [4, 4],
+  greyCode: null,
+  treated: picture(value),
+  area: null,
+  skin: null,
   ...more,
 })
 
 /** Both ends joined by a channel; `footage` of a scene is its light doubled. */
 function joined() {
   const { port1, port2 } = new MessageChannel()
-  const told: (readonly Figure[])[] = []
+  const told: Reading[] = []
   const footageOf = vi.fn(({ camera }: Scene): Picture =>
     pictures.copy(
       'footage',
@@ -71,8 +86,12 @@ describe('reading in another worker', () => {
     const scene = sceneOf(0.3)
     both.sender.offer(scene, () => shownOf(scene, 0.01))
     await both.settled(1)
-    expect(both.told[0]).toEqual(pictureFigures(picture(0.01), picture(0.6), WIDTH * HEIGHT))
-    expect(both.told[0]![0]!.value).toBe(100)
+    expect(both.told[0]).toEqual({
+      scope: 'waveform',
+      scopeOf: 'picture',
+      figures: pictureFigures(picture(0.01), picture(0.6), WIDTH * HEIGHT),
+    })
+    expect(both.told[0]!.figures[0]!.value).toBe(100)
     expect(last()).toMatchObject({ kind: 'waveform', ghost: undefined, area: null })
     expect(last().first).toBeCloseTo(0.01, 6)
   })

@@ -1,9 +1,8 @@
-import { NO_TRIMS } from '@fogbath/core'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { ApiError, api } from '../src/api/client'
 import { useBenchStore } from '../src/stores/bench'
-import { fakeServer, shotOf, withSettings } from './fake-server'
+import { balanced, balanceOf, fakeServer, shotOf, withSettings } from './fake-server'
 
 beforeEach(() => {
   setActivePinia(createPinia())
@@ -16,44 +15,44 @@ afterEach(() => {
 const rest = (): Promise<unknown> => vi.advanceTimersByTimeAsync(1500)
 
 describe('saving the bench', () => {
-  it('writes line and trims within a second, each once for many steps', async () => {
+  it('writes line and preparation within a second, each once for many steps', async () => {
     const server = fakeServer([shotOf(1)])
     const bench = useBenchStore()
     await bench.open(1)
     for (let v = 90; v > 50; v -= 10) bench.setSettings('bath-1', { bleachPrint: v })
-    bench.setTrims({ ...NO_TRIMS, exposure: 0.5 })
+    bench.setBalance({ exposure: 0.5 })
     expect(bench.saveState).toBe('changed')
     await vi.advanceTimersByTimeAsync(1000)
     expect(bench.saveState).toBe('saved')
     expect(server.trial(10).recipe.baths[0]!.settings['bleachPrint']).toBe(60)
-    expect(server.shot(1).trims.exposure).toBe(0.5)
+    expect(balanceOf(server.shot(1)).exposure).toBe(0.5)
     expect(api.changeTrial).toHaveBeenCalledTimes(1)
   })
 
-  it('brings trims and marks of two windows together where they differ, without asking', async () => {
+  it('brings preparation and marks of two windows together where they differ, without asking', async () => {
     const server = fakeServer([shotOf(1)])
     const bench = useBenchStore()
     await bench.open(1)
-    await server.elsewhere(() => api.changeShot(1, { revision: 1, trims: { ...NO_TRIMS, tint: 7 } }))
-    bench.setTrims({ ...NO_TRIMS, exposure: -1 })
+    await server.elsewhere(() => api.changeShot(1, { revision: 1, preparation: balanced({ tint: 7 }) }))
+    bench.setBalance({ exposure: -1 })
     await rest()
     expect(bench.conflict).toBeNull()
-    expect(server.shot(1).trims).toMatchObject({ exposure: -1, tint: 7 })
-    expect(bench.shot!.trims).toMatchObject({ exposure: -1, tint: 7 })
+    expect(balanceOf(server.shot(1))).toMatchObject({ exposure: -1, tint: 7 })
+    expect(balanceOf(bench.shot!)).toMatchObject({ exposure: -1, tint: 7 })
   })
 
   it('asks where both changed the same trim, and writes what is chosen', async () => {
     const server = fakeServer([shotOf(1)])
     const bench = useBenchStore()
     await bench.open(1)
-    await server.elsewhere(() => api.changeShot(1, { revision: 1, trims: { ...NO_TRIMS, exposure: 2 } }))
-    bench.setTrims({ ...NO_TRIMS, exposure: -1 })
+    await server.elsewhere(() => api.changeShot(1, { revision: 1, preparation: balanced({ exposure: 2 }) }))
+    bench.setBalance({ exposure: -1 })
     await rest()
     expect(bench.conflict).toMatchObject({ what: 'shot', merged: null })
-    expect(server.shot(1).trims.exposure).toBe(2)
+    expect(balanceOf(server.shot(1)).exposure).toBe(2)
     bench.settle('mine')
     await rest()
-    expect(server.shot(1).trims.exposure).toBe(-1)
+    expect(balanceOf(server.shot(1)).exposure).toBe(-1)
     expect(bench.saveState).toBe('saved')
   })
 
@@ -82,18 +81,18 @@ describe('saving the bench', () => {
 const away = (): ApiError => new ApiError(0, 'The server does not answer.')
 
 describe('what waits to be saved', () => {
-  it('belongs to its shot: trims that could not be saved are not written onto the next one', async () => {
+  it('belongs to its shot: preparation that could not be saved are not written onto the next one', async () => {
     const server = fakeServer([shotOf(1), shotOf(2)])
     const bench = useBenchStore()
     await bench.open(1)
-    bench.setTrims({ ...NO_TRIMS, exposure: 2 })
+    bench.setBalance({ exposure: 2 })
     vi.mocked(api.changeShot).mockRejectedValueOnce(away())
     await bench.open(2)
-    expect(bench.shot!.trims.exposure).toBe(0)
-    bench.setTrims({ ...NO_TRIMS, tint: 5 })
+    expect(balanceOf(bench.shot!).exposure).toBe(0)
+    bench.setBalance({ tint: 5 })
     await vi.advanceTimersByTimeAsync(5000)
-    expect(server.shot(1).trims).toEqual({ ...NO_TRIMS, exposure: 2 })
-    expect(server.shot(2).trims).toEqual({ ...NO_TRIMS, tint: 5 })
+    expect(balanceOf(server.shot(1))).toMatchObject({ exposure: 2 })
+    expect(balanceOf(server.shot(2))).toMatchObject({ tint: 5 })
     expect(bench.saveState).toBe('saved')
   })
 
@@ -145,14 +144,14 @@ describe('what waits to be saved', () => {
     expect(server.trial(20).revision).toBe(1)
   })
 
-  it('asks about line and trims one after the other', async () => {
+  it('asks about line and preparation one after the other', async () => {
     const server = fakeServer([shotOf(1)])
     const bench = useBenchStore()
     await bench.open(1)
     await api.changeTrial(10, { revision: 1, recipe: withSettings({ push: 1 }) })
-    await api.changeShot(1, { revision: 1, trims: { ...NO_TRIMS, exposure: 1 } })
+    await api.changeShot(1, { revision: 1, preparation: balanced({ exposure: 1 }) })
     bench.setSettings('bath-1', { push: 2 })
-    bench.setTrims({ ...NO_TRIMS, exposure: 2 })
+    bench.setBalance({ exposure: 2 })
     await rest()
     const asked = [bench.conflict!.what]
     bench.settle('mine')
@@ -162,7 +161,7 @@ describe('what waits to be saved', () => {
     await rest()
     expect(bench.conflict).toBeNull()
     expect(server.trial(10).recipe.baths[0]!.settings['push']).toBe(2)
-    expect(server.shot(1).trims.exposure).toBe(2)
+    expect(balanceOf(server.shot(1)).exposure).toBe(2)
   })
 
   it('is sent again when more was changed while it was on its way', async () => {

@@ -1,13 +1,26 @@
-import { SHIPPED_RECIPES } from '@fogbath/core'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { describe, expect, it } from 'vitest'
-import type { KeptRecipe } from '../src/api/types'
+import type { KeptRecipe } from '@fogbath/contract'
+import { KINDS, THESAURUS } from '@fogbath/core/baths'
 import { findEntries, groupEntries } from '../src/bench/board/entries'
 import { groupsOf, rowsOf, type Sought } from '../src/shelf/entries'
+import { stamps } from './fake-server'
 
 const own = (id: number, key: string, name: string, more: Partial<KeptRecipe> = {}): KeptRecipe => ({
-  ...{ id, key, name, revision: 1, sentence: '', maker: '', notes: '', tags: [], archived: false, latest: 1 },
-  ...{ createdAt: '2026-01-01T00:00:00Z', recipe: { ...SHIPPED_RECIPES[0]!, id: `shelf-${key}-1` } },
-  ...{ versions: [{ number: 1, changes: [], createdAt: `2026-01-0${id}T00:00:00Z` }], ...more },
+  id,
+  key,
+  name,
+  revision: 1,
+  sentence: '',
+  maker: '',
+  notes: '',
+  tags: [],
+  archived: false,
+  latest: 1,
+  ...stamps,
+  recipe: { ...SHIPPED_RECIPES[0]!, id: `shelf-${key}-1` },
+  versions: [{ number: 1, changes: [], createdAt: `2026-01-0${id}T00:00:00Z` }],
+  ...more,
 })
 const KEPT = [own(1, 'weir', 'Weir'), own(2, 'cut', 'Cut'), own(3, 'gone', 'Gone', { archived: true })]
 const ANY: Sought = { search: '', tag: null, archived: false, favourites: false, order: 'families' }
@@ -57,10 +70,9 @@ describe('the shelf', () => {
 
 describe('the board', () => {
   const families = (favourites: string[], search = '') =>
-    groupEntries(findEntries(search, KEPT, new Set(favourites))).map(({ family, list }) => [
-      family,
-      ...list.map((e) => e.label),
-    ])
+    groupEntries(findEntries(search, KEPT, new Set(favourites)))
+      .find(({ title }) => title === 'Whole looks')!
+      .groups.map(({ family, list }) => [family, ...list.map((e) => e.label)])
 
   it('begins with favourites, which stand nowhere else', () => {
     const sepia = SHIPPED_RECIPES.find((r) => r.id === 'sepia')!.name
@@ -69,6 +81,68 @@ describe('the board', () => {
     expect(all[1]!.slice(0, 2)).toEqual(['Shelf', 'Cut'])
     const recipes = findEntries('', KEPT, new Set(['sepia', 'weir'])).filter((e) => e.type === 'recipe')
     expect(new Set(recipes.map((e) => e.id)).size).toBe(recipes.length)
+  })
+
+  it('knows what the trade calls things: the first hit does it', () => {
+    const TABLE: Record<string, string> = {
+      balance:
+        'exposure|white balance|wb|kelvin|tint|black point|white point|highlight recovery|roll-off|brightness|color temperature',
+      cdl: 'slope|power|primaries',
+      'printer-lights': 'printer points|colour timing|rgb offset',
+      'input-lut': 'lut|cube|log|3d lut',
+      'colour-print': 'film look|film emulation|bleach bypass|push|pull|flash|print stock|silver retention',
+      'black-and-white': 'bw|mono|monochrome|greyscale|toning|noir',
+      'false-colour': 'infrared|ir',
+      'aged-print': 'fading|washed out|nostalgia',
+      contrast: 'contrast|pivot|punch',
+      curves: 'tone curve|rgb curves',
+      ranges: 'lift|gain|midtones|highlights|colour wheels|three-way|shadows',
+      saturation: 'vibrance|desaturate|saturation',
+      'hue-response': 'hsl|hue vs sat|secondaries',
+      mixer: 'channel mixer|matrix',
+      'split-by-hand': 'split toning|teal and orange',
+      veil: 'photo filter|colour wash',
+      overlay: 'blend|layer|soft light|multiply',
+      'picked-colour': 'qualifier|replace colour|keyer',
+      detail: 'sharpen|clarity|unsharp mask|denoise|noise reduction',
+      softness: 'blur|soft focus|defocus',
+      glow: 'bloom|mist|diffusion filter',
+      haze: 'haze|fog|atmosphere',
+      grain: 'film grain|noise',
+      dust: 'scratches|dirt',
+      weave: 'jitter|flicker|shake',
+      frame: 'crop|letterbox|aspect ratio|border|matte',
+      vignette: 'dark corners|falloff',
+      strand: 'node|group|parallel',
+    }
+    const wrong = Object.entries(TABLE).flatMap(([id, words]) =>
+      words.split('|').flatMap((word) => {
+        const baths = findEntries(word).filter((e) => e.type === 'bath')
+        return baths[0]?.id === id
+          ? []
+          : [
+              `${word}: ${baths
+                .slice(0, 3)
+                .map((e) => e.id)
+                .join()} instead of ${id}`,
+            ]
+      }),
+    )
+    expect(wrong).toEqual([])
+    expect(Object.values(TABLE).flatMap((words) => words.split('|')).length).toBeGreaterThanOrEqual(80)
+    // A name comes before a sentence, and whole looks are found by their words.
+    expect(findEntries('faded')[0]!.label).toMatch(/^Faded/)
+    expect(findEntries('vintage').length).toBeGreaterThan(1)
+    expect(Object.keys(THESAURUS).sort()).toEqual(KINDS.map((kind) => kind.id).sort())
+  })
+
+  it('says what becomes of the line, and no whole look is called as a bath is', () => {
+    // What is kept or marked does not turn it over.
+    for (const entries of [findEntries(''), findEntries('', KEPT), findEntries('', KEPT, new Set(['weir', 'sepia']))])
+      expect(groupEntries(entries).map(({ title }) => title)).toEqual(['Single baths', 'Whole looks'])
+    expect(groupEntries(findEntries('sepia by mixer'))[0]!.title).toBe('Whole looks')
+    const names = new Set(KINDS.map((kind) => kind.label.toLowerCase()))
+    for (const e of findEntries('')) if (e.type === 'recipe') expect(names.has(e.label.toLowerCase())).toBe(false)
   })
 
   it('marks recipes, not the bath of the same id', () => {

@@ -1,8 +1,9 @@
-import { NO_TRIMS, SHIPPED_RECIPES, newPart, withPart } from '@fogbath/core'
+import { newPart, withPart } from '@fogbath/core/masks'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { ApiError, api } from '../src/api/client'
-import { makeSaver } from '../src/bench/saver'
+import { makeSaver } from '../src/stores/bench/saver'
 import { useBenchStore } from '../src/stores/bench'
 import { unsaved } from '../src/stores/unsaved'
 import { fakeServer, shotOf, trialOf, withSettings } from './fake-server'
@@ -26,7 +27,7 @@ describe('trials', () => {
     await bench.open(1)
     bench.tap = 1
     bench.marked = ['bath-1']
-    const adding = bench.addTrial('B', sepia)
+    const adding = bench.addTrial('B', { recipe: sepia, after: [] })
     expect(bench.trial!.id).toBe(10)
     await adding
     expect([bench.trial!.name, bench.recipe.id, bench.tap, bench.marked]).toEqual(['B', 'sepia', null, []])
@@ -105,7 +106,7 @@ describe('the line that is worked on', () => {
     bench.tap = 1
     bench.change({ ...bench.recipe, strength: 40 })
     expect([bench.tap, bench.chosen, bench.marked]).toEqual([1, twin, ['bath-1']])
-    bench.tap = 2
+    bench.tap = 3
     bench.change({ ...bench.recipe, baths: bench.recipe.baths.slice(0, 1) })
     expect([bench.tap, bench.chosen]).toEqual([null, 'bath-1'])
     const same = bench.recipe
@@ -137,7 +138,7 @@ describe('what is unsaved', () => {
     await bench.open(1)
     expect(unsaved.value).toBe('')
     vi.mocked(api.changeShot).mockRejectedValueOnce(new ApiError(0, 'The server does not answer.'))
-    bench.setTrims({ ...NO_TRIMS, tint: 2 })
+    bench.setBalance({ tint: 2 })
     await vi.advanceTimersByTimeAsync(500)
     expect(unsaved.value).toBe('The server does not answer.')
     const leaving = new Event('beforeunload', { cancelable: true })
@@ -212,11 +213,11 @@ describe('a saver', () => {
   })
 })
 
-it('a line put on others is made of what each of them carries', async () => {
+it('baths that are added to others stand behind what each of them carries', async () => {
   const server = fakeServer([shotOf(1), shotOf(2, { trials: [trialOf(20, 2, withSettings({ push: 2 }))] })])
   const bench = useBenchStore()
   await bench.open(1)
-  await bench.putOn([bench.shots[1]!], bench.withBaths(sepia.baths))
+  await bench.addBaths([bench.shots[1]!], sepia.baths)
   const { baths } = server.trial(20).recipe
   expect(baths.map((b) => b.kind)).toEqual(['colour-print', 'black-and-white'])
   expect(baths[0]!.settings['push']).toBe(2)

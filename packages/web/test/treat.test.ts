@@ -1,14 +1,20 @@
-import { NO_TRIMS, SHIPPED_RECIPES, kernelMemory, newBath, newPart, withPart, type Recipe } from '@fogbath/core'
+import { kernelMemory } from '@fogbath/core/cpu'
+import { newBath, type Bath, type Line, type Recipe } from '@fogbath/core/line'
+import { newPart, withPart } from '@fogbath/core/masks'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { FrameStore } from '../src/workers/frames'
-import type { ShotSource } from '../src/workers/protocol'
+import type { FrameOrder } from '../src/workers/protocol'
 import { SideEngine } from '../src/workers/side'
 import { Treater } from '../src/workers/treat'
 
 const [WIDTH, HEIGHT] = [32, 18]
 const plain = SHIPPED_RECIPES[0]!
-const shot = (mediumId: number, encoding = 'bt1886'): ShotSource => ({
-  ...{ type: 'shot', mediumId, encoding },
+const by = (recipe: Recipe, preparation: readonly Bath[] = []): Line => ({ recipe, preparation, after: [] })
+const shot = (mediumId: number, frame = 0, encoding = 'bt1886'): FrameOrder => ({
+  source: { type: 'shot', mediumId, reading: {} },
+  frame,
+  order: { ...by(plain), encoding },
 })
 
 /** The server's frames: of each medium another grey, as 16-bit codes; answered after `ms`. */
@@ -30,9 +36,7 @@ afterEach(() => void vi.restoreAllMocks())
 describe('the light of a picture', () => {
   it('is each question’s own, where two share one fetch', async () => {
     const asked = serveFrames(5)
-    const wanted = (encoding: string) => ({
-      ...{ source: shot(3, encoding), frame: 0, width: WIDTH, recipe: plain, trims: NO_TRIMS },
-    })
+    const wanted = (encoding: string) => ({ ...shot(3, 0, encoding), width: WIDTH })
     const probe = (side: SideEngine, encoding: string) => side.probe(wanted(encoding), 0.5, 0.5, 0)
     const [alone, other] = [await probe(new SideEngine(), 'linear'), await probe(new SideEngine(), 'bt1886')]
     expect(alone.scene[0]).toBeCloseTo(24000 / 65535, 4)
@@ -47,21 +51,21 @@ describe('the light of a picture', () => {
   it('is known to be gone once another frame stands in its place', async () => {
     serveFrames()
     const treater = new Treater(new FrameStore(1e6))
-    const first = treater.scene(await treater.load(shot(1), 0, WIDTH))
-    expect(treater.scene(await treater.load(shot(1), 0, WIDTH))).toBe(first)
+    const first = treater.scene(await treater.load(shot(1), WIDTH))
+    expect(treater.scene(await treater.load(shot(1), WIDTH))).toBe(first)
     expect(treater.holds(first)).toBe(true)
-    treater.scene(await treater.load(shot(1), 1, WIDTH), 'other')
+    treater.scene(await treater.load(shot(1, 1), WIDTH), 'other')
     expect(treater.holds(first)).toBe(true)
-    treater.scene(await treater.load(shot(1), 1, WIDTH))
+    treater.scene(await treater.load(shot(1, 1), WIDTH))
     expect(treater.holds(first)).toBe(false)
   })
 
   it('gives back what a comparison took once it is over', async () => {
     serveFrames()
     const treater = new Treater(new FrameStore(1e6))
-    const scene = treater.scene(await treater.load(shot(1), 0, WIDTH))
+    const scene = treater.scene(await treater.load(shot(1), WIDTH))
     const before = kernelMemory().inUse
-    const other = treater.scene(await treater.load(shot(2), 0, WIDTH), 'other-camera')
+    const other = treater.scene(await treater.load(shot(2), WIDTH), 'other-camera')
     treater.copy('other', other.camera)
     expect(kernelMemory().inUse).toBeGreaterThanOrEqual(before + 2 * 16 * WIDTH * HEIGHT)
     treater.forget('other', 'other-camera', 'wiped')
@@ -73,7 +77,7 @@ describe('the light of a picture', () => {
     serveFrames()
     const treater = new Treater(new FrameStore(1e6))
     const codeOf = async (medium: number): Promise<number> =>
-      treater.footage(treater.scene(await treater.load(shot(medium), 0, WIDTH))).pixels[0]!
+      treater.footage(treater.scene(await treater.load(shot(medium), WIDTH))).pixels[0]!
     const [one, two, again] = [await codeOf(1), await codeOf(4), await codeOf(1)]
     expect([one, two, again].map((v) => Math.round(v * 65535) / 1000)).toEqual([
       expect.closeTo(8, 0.5),
@@ -89,39 +93,53 @@ describe('the light of a picture', () => {
     const mask = { ...withPart(null, tone), reads: 'footage' as const }
     const bath = { ...newBath('black-and-white', 'grey'), mask }
     const recipe: Recipe = { ...plain, baths: [...plain.baths, bath] }
-    const scene = treater.scene(await treater.load(shot(4), 0, WIDTH))
+    const scene = treater.scene(await treater.load(shot(4), WIDTH))
     // Darker by two stops the trimmed footage leaves the mask's tones; what the page shows as footage is not trimmed.
-    const trims = { ...NO_TRIMS, exposure: -2 }
+    const preparation = [newBath('balance', 'shot', { exposure: -2 })]
     const footage = [...treater.footage(scene).pixels]
-    const masked = treater.copy('treated', treater.treat(scene, recipe, trims))
+    const masked = treater.copy('treated', treater.treat(scene, by(recipe, preparation)))
     expect([...treater.footage(scene).pixels]).toEqual(footage)
-    expect([...masked.pixels]).toEqual([...treater.treat(scene, { ...recipe, baths: plain.baths }, trims).pixels])
-    expect(treater.mask(scene, recipe, trims, 'grey')![0]).toBe(0)
-    expect(treater.mask(scene, recipe, NO_TRIMS, 'grey')![0]).toBe(1)
-    expect(treater.mask(scene, recipe, NO_TRIMS, plain.baths[0]!.id)).toBeNull()
+    expect([...masked.pixels]).toEqual([
+      ...treater.treat(scene, by({ ...recipe, baths: plain.baths }, preparation)).pixels,
+    ])
+    expect(treater.mask(scene, by(recipe, preparation), 'grey')![0]).toBe(0)
+    expect(treater.mask(scene, by(recipe), 'grey')![0]).toBe(1)
+    expect(treater.mask(scene, by(recipe), plain.baths[0]!.id)).toBeNull()
   })
 })
 
 describe('frames kept in the page', () => {
   const frameBytes = 6 * WIDTH * HEIGHT
+  const footage = { mediumId: 1, reading: {} }
   it('go by what was used longest ago, and stay within the budget', async () => {
     const asked = serveFrames()
     const store = new FrameStore(3 * frameBytes)
-    for (const frame of [0, 1, 2]) await store.get(1, frame, WIDTH)
-    await store.get(1, 0, WIDTH)
-    await store.get(1, 3, WIDTH)
-    expect([0, 1, 2, 3].map((f) => store.peek(1, f, WIDTH) !== undefined)).toEqual([true, false, true, true])
+    for (const frame of [0, 1, 2, 0, 3]) await store.get(footage, frame, WIDTH)
     expect(asked).toHaveBeenCalledTimes(4)
-    await store.get(1, 1, WIDTH)
+    // Frame 1 had to go; the others are still there.
+    for (const frame of [2, 0, 3]) await store.get(footage, frame, WIDTH)
+    expect(asked).toHaveBeenCalledTimes(4)
+    await store.get(footage, 1, WIDTH)
     expect(asked).toHaveBeenCalledTimes(5)
-    expect([0, 1, 2, 3].filter((f) => store.peek(1, f, WIDTH))).toHaveLength(3)
+  })
+
+  it('are others where the footage is read in another way', async () => {
+    const asked = serveFrames()
+    const store = new FrameStore(1e6)
+    await store.get(footage, 0, WIDTH)
+    await store.get({ mediumId: 1, reading: { range: 'full', pixels: '16:15' } }, 0, WIDTH)
+    await store.get({ mediumId: 1, reading: { pixels: '16:15', range: 'full' } }, 0, WIDTH)
+    expect(asked.mock.calls.map(([url]) => new URL(String(url), 'http://x').searchParams.toString())).toEqual([
+      `width=${WIDTH}`,
+      `width=${WIDTH}&range=full&pixels=16%3A15`,
+    ])
   })
 
   it('say why the server gave none, and ask again next time', async () => {
     const asked = serveFrames()
     asked.mockImplementationOnce(async () => Response.json({ message: 'Frame 9 does not exist.' }, { status: 404 }))
     const store = new FrameStore(1e6)
-    await expect(store.get(1, 9, WIDTH)).rejects.toThrow('Frame 9 does not exist.')
-    expect((await store.get(1, 9, WIDTH)).data[0]).toBe(8900)
+    await expect(store.get(footage, 9, WIDTH)).rejects.toThrow('Frame 9 does not exist.')
+    expect((await store.get(footage, 9, WIDTH)).data[0]).toBe(8900)
   })
 })

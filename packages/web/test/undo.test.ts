@@ -1,9 +1,9 @@
-import { NO_TRIMS } from '@fogbath/core'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { newPart, withPart, withoutPart } from '@fogbath/core/masks'
 import { ApiError, api } from '../src/api/client'
 import { useBenchStore } from '../src/stores/bench'
-import { fakeServer, shotOf, trialOf, withSettings } from './fake-server'
+import { balanceOf, fakeServer, shotOf, trialOf, withSettings } from './fake-server'
 
 beforeEach(() => {
   setActivePinia(createPinia())
@@ -16,12 +16,12 @@ afterEach(() => {
 const rest = (): Promise<unknown> => vi.advanceTimersByTimeAsync(1500)
 
 describe('undo', () => {
-  it('is one for line, trims and other shots, and reaches over a reload', async () => {
+  it('is one for line, preparation and other shots, and reaches over a reload', async () => {
     const server = fakeServer([shotOf(1), shotOf(2)])
     const first = useBenchStore()
     await first.open(1)
     first.setSettings('bath-1', { push: 2 })
-    first.setTrims({ ...NO_TRIMS, tint: 3 })
+    first.setBalance({ tint: 3 })
     await rest()
     await first.putOn([first.shots[1]!], () => withSettings({ push: 2 }))
     expect(server.trial(20).recipe.baths[0]!.settings['push']).toBe(2)
@@ -34,17 +34,38 @@ describe('undo', () => {
     await bench.open(1)
     await bench.undo()
     expect(server.trial(20).recipe.baths[0]!.settings['push']).toBe(0)
-    expect(bench.shot!.trims.tint).toBe(3)
+    expect(balanceOf(bench.shot!).tint).toBe(3)
     await bench.undo()
-    expect(bench.shot!.trims.tint).toBe(0)
+    expect(balanceOf(bench.shot!).tint).toBe(0)
     expect(bench.recipe.baths[0]!.settings['push']).toBe(2)
     await bench.undo()
     expect(bench.recipe.baths[0]!.settings['push']).toBe(0)
     for (let i = 0; i < 3; i++) await bench.redo()
     await rest()
     expect(server.trial(20).recipe.baths[0]!.settings['push']).toBe(2)
-    expect(server.shot(1).trims.tint).toBe(3)
+    expect(balanceOf(server.shot(1)).tint).toBe(3)
     expect(server.trial(10).recipe.baths[0]!.settings['push']).toBe(2)
+  })
+
+  it('is redone in the same order after a reload', async () => {
+    fakeServer([shotOf(1)])
+    const first = useBenchStore()
+    await first.open(1)
+    for (const push of [1, 2, 3]) {
+      first.setSettings('bath-1', { push })
+      await rest()
+    }
+    for (let i = 0; i < 3; i++) await first.undo()
+    await rest()
+    setActivePinia(createPinia())
+    const bench = useBenchStore()
+    await bench.open(1)
+    const seen: unknown[] = []
+    for (let i = 0; i < 3; i++) {
+      await bench.redo()
+      seen.push(bench.recipe.baths[0]!.settings['push'])
+    }
+    expect(seen).toEqual([1, 2, 3])
   })
 
   it('opens the trial that a step belongs to', async () => {
@@ -80,6 +101,28 @@ describe('copied baths', () => {
 })
 
 describe('steps of undo', () => {
+  it('is one for all that is dragged from the pointer’s going down to its coming up, however slowly', async () => {
+    fakeServer([shotOf(1)])
+    const bench = useBenchStore()
+    await bench.open(1)
+    const push = (): unknown => bench.recipe.baths[0]!.settings['push']
+    const drag = async (...to: number[]): Promise<void> => {
+      window.dispatchEvent(new Event('pointerdown'))
+      for (const value of to) {
+        bench.setSettings('bath-1', { push: value })
+        await rest()
+      }
+      window.dispatchEvent(new Event('pointerup'))
+      await rest()
+    }
+    await drag(0.5, 1, 1.5)
+    await drag(2, 2.5)
+    await bench.undo()
+    expect(push()).toBe(1.5)
+    await bench.undo()
+    expect(push()).toBe(0)
+  })
+
   it('are written once each, also when the first attempt had no answer', async () => {
     const server = fakeServer([shotOf(1)])
     const bench = useBenchStore()
@@ -113,14 +156,14 @@ describe('steps of undo', () => {
     await other.open(1)
     one.setSettings('bath-1', { push: 1 })
     await rest()
-    other.setTrims({ ...NO_TRIMS, tint: 4 })
+    other.setBalance({ tint: 4 })
     await rest()
     one.setSettings('bath-1', { bleachPrint: 30 })
     await rest()
-    expect(server.historyOf(1).past.map(({ step }) => step.kind)).toEqual(['recipe', 'trims', 'recipe'])
+    expect(server.historyOf(1).past.map(({ step }) => step.kind)).toEqual(['parts', 'parts', 'parts'])
     await one.undo()
     await rest()
-    expect(server.historyOf(1).past.map(({ step }) => step.kind)).toEqual(['recipe', 'trims'])
+    expect(server.historyOf(1).past.map(({ step }) => step.kind)).toEqual(['parts', 'parts'])
   })
 
   it('of two shots never merge, however quickly they follow each other', async () => {
@@ -161,6 +204,26 @@ describe('steps of undo', () => {
     expect(steps()).toBe(3)
     await bench.undo()
     expect(bench.recipe.baths[0]!.settings['bleachPrint']).toBe(50)
+  })
+
+  it('are two where a value is dragged and then typed, however soon, and one for each click on a mask', async () => {
+    fakeServer([shotOf(1)])
+    const bench = useBenchStore()
+    await bench.open(1)
+    const steps = () => bench.history.past.length
+    dispatchEvent(new Event('pointerdown'))
+    bench.setSettings('bath-1', { push: 1 })
+    bench.setSettings('bath-1', { push: 1.5 })
+    dispatchEvent(new Event('pointerup'))
+    await vi.advanceTimersByTimeAsync(1)
+    bench.setSettings('bath-1', { push: 2 })
+    expect(steps()).toBe(2)
+    const two = withPart(withPart(null, newPart('ellipse')), newPart('tone'))
+    bench.setMask('bath-1', two, '')
+    bench.setMask('bath-1', withoutPart(two, 1), '')
+    expect(steps()).toBe(4)
+    await bench.undo()
+    expect(bench.bath?.mask?.parts).toHaveLength(2)
   })
 
   it('stay where they are when bringing back fails', async () => {

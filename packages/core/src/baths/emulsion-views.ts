@@ -1,6 +1,6 @@
 import { displayCode } from '../colour/transfer'
 import { halation, ringRadius, spreadOfResolution } from '../film/emulsion'
-import { remembered } from '../numbers/remembered'
+import { memoized } from '../numbers/memoized'
 import { grainPlain, type Grain } from '../stages/grain'
 import { emulsionOf, type EmulsionSettings } from './emulsion'
 import { sampleLine, type View } from './views'
@@ -14,7 +14,7 @@ const DENSITIES = [0.3, 0.75, 1.5] as const
 export const grainViews = (grain: Grain): View[] => [swatches(grain), spectrum(grain)]
 
 /** The last ones are kept: they take longer than a picture, and most settings of a process leave its grain alone. */
-const swatches = remembered(8, (grain: Grain): View => {
+const swatches = memoized(8, (grain: Grain): View => {
   const { width, height, of } = SWATCH
   const grained = grainPlain(grain, of, 0)
   const picture = (d: number): Float32Array => {
@@ -31,7 +31,8 @@ const swatches = remembered(8, (grain: Grain): View => {
   return {
     view: 'swatches',
     title: `Grain at three densities, pixel for pixel of a picture ${of} wide`,
-    ...{ width, height },
+    width,
+    height,
     pictures: DENSITIES.map((d) => ({ label: `density ${d}`, codes: picture(d) })),
   }
 })

@@ -1,4 +1,4 @@
-import type { Triple } from '../colour/matrix'
+import { triple } from '../colour/matrix'
 import { spreadOfResolution, type Emulsion } from '../film/emulsion'
 import { SILVER_SHARES } from '../film/silver'
 import type { Grain } from '../stages/grain'
@@ -16,14 +16,17 @@ export const gaugeField = (group: string, first = false) =>
   choice(GAUGE_NAMES, ['8 mm', '16 mm', '35 mm', '65 mm'], 'wide', {
     title: 'Gauge',
     description: 'Width of the film: the narrower, the more its grain, its halation and its softness are enlarged.',
-    ...{ group, first },
+    group,
+    first,
   })
 
 export const roughnessField = (group: string, fallback = 4) =>
   number(1, 14, fallback, {
     title: 'Roughness',
     description: 'Radius of the clumps of grain on the film. Coarse clumps look soft and large.',
-    ...{ group, unit: 'µm', step: 0.5 },
+    group,
+    unit: 'µm',
+    step: 0.5,
   })
 
 export const grainColourField = (group: string, fallback = 30) =>
@@ -35,7 +38,7 @@ export const grainColourField = (group: string, fallback = 30) =>
 
 /** Granularity as data sheets state it. */
 export const granularity = (title: string, description: string, group: string, fallback = 0, most = 60) =>
-  number(0, most, fallback, { title, description, ...{ group, step: 0.5 } })
+  number(0, most, fallback, { title, description, group, step: 0.5 })
 
 const WHERE = 'A thousand times the deviation of density in an aperture of 48 µm, at a density of 1'
 
@@ -59,17 +62,23 @@ export const emulsionFields = () => ({
   baseThickness: number(0.05, 0.3, 0.13, {
     title: 'Thickness of the base',
     description: 'The thicker, the wider the ring.',
-    ...{ group: LIGHT, unit: 'mm', step: 0.01 },
+    group: LIGHT,
+    unit: 'mm',
+    step: 0.01,
   }),
   resolvesNegative: number(0, 120, 0, {
     title: 'Sharpness, negative',
     description: 'Cycles a millimetre at which half of the contrast is left; 0 for a film that resolves all.',
-    ...{ group: LIGHT, unit: '/mm', step: 1 },
+    group: LIGHT,
+    unit: '/mm',
+    step: 1,
   }),
   resolvesPrint: number(0, 120, 0, {
     title: 'Sharpness, print',
     description: 'The same for the print, and for every duplicate on the way to it.',
-    ...{ group: LIGHT, unit: '/mm', step: 1 },
+    group: LIGHT,
+    unit: '/mm',
+    step: 1,
   }),
   generations: choice(['1', '2', '3', '4'], ['Print', 'Copy of a print', 'Third', 'Fourth'], '1', {
     title: 'Generations',
@@ -84,7 +93,9 @@ export const emulsionFields = () => ({
   exposureTime: number(1, 1000, 1, {
     title: 'Exposure time',
     description: 'Long exposures tire the layers unequally: night turns, metered as it is, darker and warmer.',
-    ...{ group: LIGHT, unit: 's', step: 1 },
+    group: LIGHT,
+    unit: 's',
+    step: 1,
   }),
 })
 
@@ -122,9 +133,13 @@ export function emulsionOf(s: EmulsionSettings, more: Coarser = {}): Emulsion {
     rms === 0
       ? null
       : {
-          ...{ rms, gauge: gaugeWidth(s.gauge), clump: s.roughness, colour: s.grainColour / 100, seed },
+          rms,
+          gauge: gaugeWidth(s.gauge),
+          clump: s.roughness,
+          colour: s.grainColour / 100,
+          seed,
           clear: [clear, clear, clear],
-          silver: SILVER_SHARES.map((share) => share * silver) as unknown as Triple,
+          silver: triple(SILVER_SHARES.map((share) => share * silver)),
         }
   return {
     gauge: gaugeWidth(s.gauge),

@@ -12,12 +12,20 @@ export interface FieldTexts {
   readonly unit?: string
   /** Smallest sensible change, in the setting's unit. */
   readonly step?: number
+  /** It counts, and is shown, only while another setting is this. */
+  readonly only?: { readonly setting: string; readonly is: string }
   /** How it is drawn where a slider, a switch or a list of names would not do. */
   readonly control?: Control
 }
 
+/** Whether a setting counts beside the others of its bath. */
+export const applies = (
+  { only }: { readonly only?: FieldTexts['only'] | undefined },
+  settings: Readonly<Record<string, unknown>>,
+): boolean => !only || settings[only.setting] === only.is
+
 /** The extra keywords above, for validators in strict mode. */
-export const FIELD_KEYWORDS = ['group', 'first', 'unit', 'step', 'labels', 'titles', 'control'] as const
+export const FIELD_KEYWORDS = ['group', 'first', 'unit', 'step', 'labels', 'titles', 'control', 'only'] as const
 
 /** `drawn`: it is part of a drawing of its kind, and has no row of its own there. */
 export type Control = 'hue' | 'colour' | 'drawn'
@@ -79,6 +87,17 @@ export const printerLight = (name: 'red' | 'green' | 'blue') =>
     first: true,
   })
 
+/** Points of light, where more is brighter. @param on what the light falls */
+export const lightPoints = (name: 'red' | 'green' | 'blue', on: 'scene' | 'screen', first = false) =>
+  number(-25, 25, 0, {
+    title: `Light, ${name}`,
+    description: `Points of ${name} light on the ${on}; 12 are a stop, more is brighter.`,
+    group: 'Light',
+    unit: 'pt',
+    step: 0.5,
+    ...(first && { first }),
+  })
+
 /** Timing, for the kinds whose result is printed. */
 export const holdGreyToggle = (group: string, texts: Partial<FieldTexts> = {}) =>
   toggle(true, { title: 'Hold mid grey', description: '18 % grey prints to 18 % of white.', group, ...texts })
@@ -98,3 +117,7 @@ export const projectionFields = () => ({
     step: 0.05,
   }),
 })
+
+/** The fields of a schema, as whoever draws or reads them in turn takes them. */
+export const fieldsOf = <F>(schema: { readonly properties: object }): Readonly<Record<string, F>> =>
+  schema.properties as Readonly<Record<string, F>>

@@ -29,7 +29,7 @@ export interface Edges {
 /**
  * A kind of bath. Adding one: a folder here with its settings and its film, and its name in `kinds.ts`.
  */
-export interface Kind<S extends TObject = TObject> {
+export interface Kind<S = Static<TObject>> {
   readonly id: string
   readonly label: string
   /** The label where there is little room; at most 16 letters. */
@@ -39,7 +39,7 @@ export interface Kind<S extends TObject = TObject> {
   /** One sentence for the palette. */
   readonly summary: string
   readonly notes: Notes
-  readonly schema: S
+  readonly schema: TObject
   /** What a new bath of this kind takes in. Every process can take either; other kinds where they say so. */
   readonly takes: 'camera' | 'line'
   readonly takesEither?: true
@@ -49,25 +49,34 @@ export interface Kind<S extends TObject = TObject> {
    * The bath at work. Process stages take scene light and end in display-linear light (not yet fitted to the gamut).
    * `settings` are complete and valid.
    */
-  readonly stages: (settings: Static<S>) => readonly Stage[]
+  readonly stages: (settings: S) => readonly Stage[]
   /** Whether code values within 0..1 stay there, as those of a process do; of Finish kinds, where it is left out, they may not. */
-  readonly inside?: (settings: Static<S>) => boolean
+  readonly inside?: (settings: S) => boolean
   /** Settings that show what it can do, for a kind that does nothing at its defaults. */
-  readonly sample?: Partial<Static<S>>
+  readonly sample?: Partial<S>
   /** A rule that the schema cannot state: what is wrong with these settings and in which, or null. */
-  readonly fault?: (settings: Static<S>) => { readonly setting: string; readonly rule: string } | null
+  readonly fault?: (settings: S) => { readonly setting: string; readonly rule: string } | null
   /** What is cut out of the picture in the end, in shares of its sides, or null. @param aspect width over height */
-  readonly crop?: (settings: Static<S>, aspect: number) => Edges | null
+  readonly crop?: (settings: S, aspect: number) => Edges | null
+  /** Where the picture itself is left when a border is painted around it, in shares of its sides, or null. */
+  readonly within?: (settings: S, aspect: number) => Edges | null
   /** The baths that it holds, which work as a line of their own; such a kind has no stages. */
-  readonly strand?: (settings: Static<S>) => readonly Bath[]
+  readonly strand?: (settings: S) => readonly Bath[]
+  /** Settings as an earlier version kept them, said as they are said now; what is not of that version is handed on. */
+  readonly earlier?: (settings: Readonly<Record<string, unknown>>) => Record<string, unknown>
   /** Why these settings change nothing, or null when they do change something. */
-  readonly idle: (settings: Static<S>) => string | null
+  readonly idle: (settings: S) => string | null
   /** What is drawn beside the settings. */
-  readonly views: (settings: Static<S>) => readonly View[]
+  readonly views: (settings: S) => readonly View[]
 }
 
 /** Whether a bath of this kind may take the camera's picture or the line's, as one likes. */
 export const takesEither = (kind: Kind): boolean => kind.stretch === 'process' || kind.takesEither === true
 
-/** Types a kind by its schema, then forgets the type so that all kinds fit one list. */
-export const defineKind = <S extends TObject>(kind: Kind<S>): Kind => kind as unknown as Kind
+/**
+ * Types a kind by its schema, then forgets the type so that all kinds fit one list. The schema alone says which settings
+ * these are: to infer it from their uses as well took the compiler longer than all the rest of core.
+ */
+export const defineKind = <S extends TObject>(
+  kind: Omit<Kind<NoInfer<Static<S>>>, 'schema'> & { readonly schema: S },
+): Kind => kind as unknown as Kind

@@ -7,6 +7,7 @@ import { overlay } from './grading/overlay'
 import { pickedColour } from './grading/picked'
 import { ranges } from './grading/ranges'
 import { saturation } from './grading/saturation'
+import { timing } from './grading/timing'
 import { splitByHand } from './grading/split-tone'
 import { veil } from './grading/veil'
 import { balance } from './preparing/balance'
@@ -36,6 +37,6 @@ import { twoStrip } from './two-strip'
 export const ORDINARY_KINDS: readonly Kind[] = [
   ...[balance, printerLights, decisionList, inputLut],
   ...[colourPrint, twoStrip, threeStrip, mono, instant, falseColour, aged],
-  ...[contrast, toneCurves, ranges, saturation, hueResponse, pickedColour, mixer, splitByHand, veil, overlay],
+  ...[timing, contrast, toneCurves, ranges, saturation, hueResponse, pickedColour, mixer, splitByHand, veil, overlay],
   ...[detail, softness, glow, shadeSpread, halation, haze, grain, vignette, weave, dust, frame],
 ]

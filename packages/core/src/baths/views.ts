@@ -1,5 +1,8 @@
 /** Drawings that explain a bath: the page draws them, the sheet prints them, the numbers come from the film model. */
-export type View = CurvesView | MixesView | ToningView | PaletteView | SwatchesView
+export type View = CurvesView | MixesView | ToningView | PaletteView | SwatchesView | WedgeView
+
+/** Those that only show; the wedge is itself how its settings are made. */
+export type Drawing = Exclude<View, WedgeView>
 
 export interface CurvesView {
   readonly view: 'curves'
@@ -61,6 +64,47 @@ export interface SwatchesView {
   readonly height: number
   /** Code values 0..1 of red, green and blue, row by row. */
   readonly pictures: readonly { readonly label: string; readonly codes: Float32Array }[]
+}
+
+/** The grey wedge and what a bath makes of it, with the colour that each tone takes as hills over it. Places go evenly from black to white. */
+export interface WedgeView {
+  readonly view: 'wedge'
+  readonly title: string
+  /** Code values 0..1 that a grey of each place becomes. */
+  readonly becomes: readonly (readonly [number, number, number])[]
+  /** How far from grey that is: 1 for a colour of 100 %; where colours meet it may be more, or less than either. */
+  readonly amounts: readonly number[]
+  /** From the shadows on, as they lie along the wedge. */
+  readonly hills: readonly Hill[]
+  readonly limits: readonly WedgeLimit[]
+}
+
+/** A colour that a range of tones takes. */
+export interface Hill {
+  readonly label: string
+  /** The settings that hold its hue in degrees, and its amount in per cent. */
+  readonly hue: string
+  readonly amount: string
+  /** How far each place goes towards the colour at 100 %, 0..1. */
+  readonly shape: readonly number[]
+  /** Whether it lies over all tones, the other hills among them. */
+  readonly whole?: true
+}
+
+/** Where one range runs into the next, or what lies between two of them. */
+export interface WedgeLimit {
+  readonly label: string
+  /** What is widened: said of the setting that `width` holds. */
+  readonly widthLabel: string
+  /** From black, 0, to white, 1. */
+  readonly at: number
+  /** How far it reaches, as a share of the wedge. */
+  readonly wide: number
+  /** Whether what lies within is a range of its own that takes nothing. */
+  readonly bare?: true
+  /** Per unit of place and of width: the change of the setting. `within`: bounds beside the setting's own. */
+  readonly place: { readonly setting: string; readonly perUnit: number; readonly within?: readonly [number, number] }
+  readonly width: { readonly setting: string; readonly perUnit: number }
 }
 
 /** Samples y = f(x) at `count` places from `from` to `to`. */

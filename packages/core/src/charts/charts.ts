@@ -1,9 +1,10 @@
-import { SRGB } from '../colour/transfer'
+import { SRGB, displayCode, displayLight } from '../colour/transfer'
 import type { Triple } from '../colour/matrix'
 import { SCENE_BLACK, SCENE_WHITE } from '../film/plain-levels'
 import { unprint } from '../film/straight'
 
-export const CHARTS = ['ramp', 'wedge', 'patches'] as const
+/** Ramp and wedge come evenly in code values of the untreated picture, mid grey in the middle, or evenly in stops of the scene. */
+export const CHARTS = ['ramp', 'ramp-stops', 'wedge', 'wedge-codes', 'patches'] as const
 export type ChartName = (typeof CHARTS)[number]
 
 /** Steps of the wedge and their distance in density. */
@@ -75,7 +76,13 @@ export const STRIP_PATCHES: readonly Patch[] = [
  * Draws a chart as scene light. @returns RGBA float32, width·height pixels
  */
 export function drawChart(name: ChartName, width: number, height: number): Float32Array {
-  const colour = { ramp: rampAt, wedge: wedgeAt, patches: patchAt }[name]
+  const colour = {
+    ramp: rampOfCodes,
+    'ramp-stops': rampOfStops,
+    wedge: wedgeOfStops,
+    'wedge-codes': wedgeOfCodes,
+    patches: patchAt,
+  }[name]
   const picture = new Float32Array(4 * width * height)
   for (let y = 0, at = 0; y < height; y++) {
     for (let x = 0; x < width; x++, at += 4) {
@@ -86,12 +93,26 @@ export function drawChart(name: ChartName, width: number, height: number): Float
   return picture
 }
 
-function rampAt(u: number): Triple {
+/** Code value of mid grey on a display. */
+const GREY = displayCode(0.18)
+
+/** From black to white by code values: to mid grey evenly, and from there evenly, which are the same steps within a fortieth. */
+function rampOfCodes(u: number): Triple {
+  const code = u < 0.5 ? 2 * u * GREY : GREY + (2 * u - 1) * (1 - GREY)
+  const light = unprint(displayLight(code))
+  return [light, light, light]
+}
+
+/** As many steps as the wedge has, lightest first, the middle one mid grey. */
+const wedgeOfCodes = (u: number): Triple =>
+  rampOfCodes(1 - Math.min(WEDGE_STEPS - 1, Math.floor(u * WEDGE_STEPS)) / (WEDGE_STEPS - 1))
+
+function rampOfStops(u: number): Triple {
   const light = 0.18 * 10 ** (SCENE_BLACK + (SCENE_WHITE - SCENE_BLACK) * u)
   return [light, light, light]
 }
 
-function wedgeAt(u: number): Triple {
+function wedgeOfStops(u: number): Triple {
   const light = WEDGE[Math.min(WEDGE_STEPS - 1, Math.floor(u * WEDGE_STEPS))]!
   return [light, light, light]
 }

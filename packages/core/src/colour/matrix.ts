@@ -2,6 +2,12 @@
 export type Triple = readonly [number, number, number]
 export type Matrix3 = readonly [Triple, Triple, Triple]
 
+/** Three numbers of which only a list is known, as a triple. */
+export const triple = ([a, b, c]: readonly number[]): Triple => [a!, b!, c!]
+
+/** Three rows of which only a list is known, as a matrix. */
+export const matrix = ([a, b, c]: readonly (readonly number[])[]): Matrix3 => [triple(a!), triple(b!), triple(c!)]
+
 export const IDENTITY: Matrix3 = [
   [1, 0, 0],
   [0, 1, 0],
@@ -41,6 +47,16 @@ export function invert(m: Matrix3): Matrix3 {
 
 /** Away from or towards the grey of a colour: luma + times·(colour - luma). @param luma weights of the channels, whose sum is 1 */
 export function timesChroma(luma: Triple, times: number): Matrix3 {
-  const row = (k: number) => luma.map((w, j) => w * (1 - times) + (j === k ? times : 0)) as unknown as Triple
+  const row = (k: number) => triple(luma.map((w, j) => w * (1 - times) + (j === k ? times : 0)))
   return [row(0), row(1), row(2)]
 }
+
+/** Three numbers that are written to: where a colour goes. */
+export type Three = Float64Array & { 0: number; 1: number; 2: number }
+
+/** Room for three numbers, all nothing. */
+export const three = (): Three => new Float64Array(3) as Three
+
+/** Six numbers that are written to: factors of a colour, then what is added to it. */
+export type Six = Three & { 3: number; 4: number; 5: number }
+export const six = (): Six => new Float64Array(6) as Six

@@ -25,6 +25,16 @@ export const AP1: Primaries = {
   white: [0.32168, 0.33767],
 }
 
+/** ACES AP0 (SMPTE ST 2065-1:2012), the primaries of ACES2065-1. */
+export const AP0: Primaries = {
+  red: [0.7347, 0.2653],
+  green: [0, 1],
+  blue: [0.0001, -0.077],
+  white: [0.32168, 0.33767],
+}
+/** P3 with the white of D65 (SMPTE EG 432-1:2010, annex; the primaries are those of RP 431-2). */
+export const P3: Primaries = { red: [0.68, 0.32], green: [0.265, 0.69], blue: [0.15, 0.06], white: [0.3127, 0.329] }
+
 /** XYZ with Y = 1 of a chromaticity. */
 export const xyzOf = ([x, y]: readonly [number, number]): [number, number, number] => [x / y, 1, (1 - x - y) / y]
 
@@ -40,22 +50,29 @@ export function rgbToXyz(p: Primaries): Matrix3 {
 }
 
 /** Bradford cone response (Lam 1985; as used in ICC.1:2010, annex E). */
-const BRADFORD: Matrix3 = [
+export const BRADFORD: Matrix3 = [
   [0.8951, 0.2664, -0.1614],
   [-0.7502, 1.7135, 0.0367],
   [0.0389, -0.0685, 1.0296],
 ]
 
-/** XYZ under one white to the corresponding XYZ under another (von Kries scaling in the Bradford space). */
-export function adaptation(from: Triple, to: Triple): Matrix3 {
-  const a = transform(BRADFORD, from)
-  const b = transform(BRADFORD, to)
-  return multiply(invert(BRADFORD), multiply(diagonal([b[0] / a[0], b[1] / a[1], b[2] / a[2]]), BRADFORD))
+/** Cone response of CIECAM02 (CIE 159:2004, equation 6). */
+export const CAT02: Matrix3 = [
+  [0.7328, 0.4296, -0.1624],
+  [-0.7036, 1.6975, 0.0061],
+  [0.003, 0.0136, 0.9834],
+]
+
+/** XYZ under one white to the corresponding XYZ under another (von Kries scaling in a space of cones). */
+export function adaptation(from: Triple, to: Triple, cones = BRADFORD): Matrix3 {
+  const a = transform(cones, from)
+  const b = transform(cones, to)
+  return multiply(invert(cones), multiply(diagonal([b[0] / a[0], b[1] / a[1], b[2] / a[2]]), cones))
 }
 
 /** Linear RGB of one set of primaries to another, adapting the white. */
-export function rgbToRgb(from: Primaries, to: Primaries): Matrix3 {
-  const adapt = adaptation(xyzOf(from.white), xyzOf(to.white))
+export function rgbToRgb(from: Primaries, to: Primaries, cones = BRADFORD): Matrix3 {
+  const adapt = adaptation(xyzOf(from.white), xyzOf(to.white), cones)
   return multiply(invert(rgbToXyz(to)), multiply(adapt, rgbToXyz(from)))
 }
 

@@ -1,3 +1,4 @@
+import { triple } from '../colour/matrix'
 import { gaussian } from '../numbers/gaussian'
 import type { Sigmas } from '../stages/space'
 import { runJob } from './jobs'
@@ -30,7 +31,7 @@ export function blurPasses(sigmas: Sigmas, width: number): BlurPass[] {
   const passes = [...new Set(factors)].map((factor): BlurPass => {
     const small = (s: number): number => (factor === 1 ? s : Math.sqrt(s * s - (factor * factor - 1) / 4) / factor)
     const own = pixels.map((s, k) => (factors[k] === factor && s >= NOTHING ? small(s) : 0))
-    return { factor, sigmas: own as unknown as Sigmas }
+    return { factor, sigmas: triple(own) }
   })
   return passes.filter((p) => Math.max(...p.sigmas) > 0)
 }
@@ -74,7 +75,9 @@ function blurDirect(sigmas: Sigmas, at: number, width: number, height: number): 
     memory.floats(atWeights, weights.length).set(weights)
     const rows = { units: height, per: ROWS }
     runJob({
-      ...{ kind: 'blurAlong', ...rows, scratch: 16 * (width + 2 * reach) },
+      kind: 'blurAlong',
+      ...rows,
+      scratch: 16 * (width + 2 * reach),
       words: [at, beside, width, atWeights, reach],
     })
     runJob({ kind: 'blurDown', ...rows, words: [beside, at, width, height, atWeights, reach] })
@@ -115,7 +118,10 @@ function blurShrunk(sigmas: Sigmas, factor: number, at: number, width: number, h
     runJob({ kind: 'shrink', units: h, per: ROWS, words: [at, shrunk, width, height, factor, w] })
     blurDirect(sigmas, shrunk, w, h)
     runJob({
-      ...{ kind: 'stretch', units: height, per: ROWS, scratch: 32 * (w + 2) },
+      kind: 'stretch',
+      units: height,
+      per: ROWS,
+      scratch: 32 * (w + 2),
       words: [shrunk, at, w, h, factor, width, mask],
     })
   })

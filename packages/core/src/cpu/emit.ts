@@ -1,28 +1,24 @@
-import type { Encoding } from '../colour/encodings'
+import { oneCurve, wayBack, type Encoding } from '../encodings'
 import { displayLight } from '../colour/transfer'
 import { seededRandom } from '../numbers/random'
-import { evenCurves, keyOf, mix, type Axis, type PointStage } from '../stages/stage'
+import { evenCurves, cacheKey, type Axis, type PointStage } from '../stages/stage'
 import { real, runJob } from './jobs'
 import { kernelMemory } from './memory'
 import type { Picture } from './pictures'
 
 /** Code values, as many steps as 12 bits have. */
 const CODES: Axis = { nodes: 'even', from: 0, to: 1, steps: 4096 }
-/** Display-linear light, down to a thousandth of an 8-bit code. */
-const DISPLAY_LIGHT: Axis = { nodes: 'octaves', from: -40, to: 4 }
-
 /**
  * From the working display values to the code values of a target encoding; the target's primaries by matrix. Scene
  * encodings receive display-linear light (white = 1).
  */
-export function recodeStages(target: Encoding): PointStage[] {
+export function recodeStages(target: Encoding): readonly PointStage[] {
   if (target.id === 'bt1886') return []
-  const m = target.fromBt709
-  const { encode } = target.transfer
-  if (m[0][0] === 1 && m[0][1] === 0)
-    return [evenCurves({ key: keyOf('recode', target.id), axis: CODES, f: (v) => encode(displayLight(v)) })]
-  const light = { key: 'display light', axis: CODES, f: displayLight }
-  return [evenCurves(light), mix(m), evenCurves({ key: keyOf('encode', target.id), axis: DISPLAY_LIGHT, f: encode })]
+  const [first, ...rest] = wayBack(target)
+  const only = rest.length === 0 ? oneCurve(first) : null
+  // One curve behind another is one curve, without the loss of a table between.
+  if (only) return [evenCurves({ key: cacheKey('recode', only.key), axis: CODES, f: (v) => only.f(displayLight(v)) })]
+  return [evenCurves({ key: 'display light', axis: CODES, f: displayLight }), ...wayBack(target)]
 }
 
 /** Triangular noise of +-1 step with variance 1/6, 65536 values. */

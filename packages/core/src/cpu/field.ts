@@ -1,6 +1,8 @@
+import { six } from '../colour/matrix'
 import type { Field } from '../stages/space'
 import { kernelMemory } from './memory'
-import { runAlone, type Step } from './program'
+import { runAlone } from './program'
+import type { PlacedGrid, Step } from './step'
 
 /** A field at points, eight numbers each: four factors, four sums. */
 export interface Grid {
@@ -15,11 +17,11 @@ type Places = (i: number, j: number) => readonly [u: number, v: number]
 
 function gridAt(field: Field, columns: number, rows: number, aspect: number, places: Places): Grid {
   const points = new Float32Array(8 * columns * rows)
-  const out = new Float64Array(6)
+  const out = six()
   for (let j = 0, at = 0; j < rows; j++)
     for (let i = 0; i < columns; i++, at += 8) {
       field(...places(i, j), aspect, out)
-      points.set([out[0]!, out[1]!, out[2]!, 1, out[3]!, out[4]!, out[5]!, 0], at)
+      points.set([out[0], out[1], out[2], 1, out[3], out[4], out[5], 0], at)
     }
   return { columns, rows, points, aspect }
 }
@@ -55,19 +57,12 @@ export function applyField(field: Field, smooth: boolean, at: number, width: num
 /** By the field at the middle of each pixel. */
 function applyExact(field: Field, place: number, width: number, height: number): void {
   const picture = kernelMemory().floats(place, 4 * width * height)
-  const out = new Float64Array(6)
+  const out = six()
   for (let y = 0, at = 0; y < height; y++)
     for (let x = 0; x < width; x++, at += 4) {
       field((x + 0.5) / width, (y + 0.5) / height, width / height, out)
       for (let k = 0; k < 3; k++) picture[at + k] = picture[at + k]! * out[k]! + out[k + 3]!
     }
-}
-
-/** A grid in the kernels' memory, to be used at once. */
-export interface PlacedGrid {
-  readonly address: number
-  readonly columns: number
-  readonly rows: number
 }
 
 const places = new WeakMap<Grid, () => number>()
@@ -87,5 +82,6 @@ function placedGrid(field: Field, width: number, height: number): PlacedGrid {
 export const fieldStep = (field: Field, width: number, height: number): Step => ({
   do: 'field',
   grid: placedGrid(field, width, height),
-  ...{ width, height },
+  width,
+  height,
 })

@@ -1,12 +1,6 @@
-import { grainOnPixels, type Grain, type GrainOnPixels } from '../stages/grain'
+import { grainOnPixels, type Grain } from '../stages/grain'
 import { real, type Real } from './jobs'
-import type { Step } from './program'
-
-/** Grain as a step of a run adds it to densities. */
-export interface PlacedGrain extends Pick<Grain, 'clear' | 'silver'> {
-  readonly on: GrainOnPixels
-  readonly width: number
-}
+import type { PlacedGrain, Step } from './step'
 
 /** Grain as a step of a run. @param frame number of the frame, every one of which has grain of its own */
 export const grainStep = (grain: Grain, width: number, frame: number): Step => ({

@@ -1,12 +1,14 @@
-import type { Encoding } from '../colour/encodings'
+import { oneCurve, type Encoding } from '../encodings'
 import { displayCode } from '../colour/transfer'
-import { transform } from '../colour/matrix'
-import { evenCurves, mix, type PointStage } from '../stages/stage'
+import { three } from '../colour/matrix'
+import { plainStages } from '../stages/plain'
+import { evenCurves, type PointStage } from '../stages/stage'
 import { halfToNumber } from '../numbers/half'
 import { runJob } from './jobs'
 import { kernelMemory } from './memory'
 import type { Picture } from './pictures'
-import { runSteps, type Step } from './program'
+import { runSteps } from './program'
+import type { Step } from './step'
 
 /** How a frame's numbers are stored: 16-bit integers (0..65535 is 0..1), 16-bit half floats, or 32-bit floats. */
 export type FrameFormat = 'u16' | 'f16' | 'f32'
@@ -27,12 +29,16 @@ export interface IngestWork {
   readonly stages: readonly PointStage[]
 }
 
-/** Transfer function and matrix; display footage becomes code values again. */
-export function ingestWork({ transfer, toBt709: m, refers }: Encoding): IngestWork {
-  const decode = (v: number): number => finite(transfer.decode(v))
-  const mixes = m[0][0] !== 1 || m[0][1] !== 0
-  if (!mixes) return { first: refers === 'display' ? (v) => shownCode(decode(v)) : decode, stages: [] }
-  return { first: decode, stages: [mix(m), ...(refers === 'display' ? [SHOWN_CODES] : [])] }
+/** The stages of the encoding; display footage becomes code values again. What stands first for each number is a function, which is exact. */
+export function ingestWork({ decode, refers }: Encoding): IngestWork {
+  const [first, ...rest] = decode
+  const own = oneCurve(first)
+  const meant = own ? (v: number) => finite(own.f(v)) : finite
+  const stages = own ? rest : decode
+  if (refers === 'scene') return { first: meant, stages }
+  return stages.length === 0
+    ? { first: (v) => shownCode(meant(v)), stages }
+    : { first: meant, stages: [...stages, SHOWN_CODES] }
 }
 
 /** The code value of a light, as a display shows it: nothing below black, nothing above white. */
@@ -65,15 +71,16 @@ export function ingestPlain(
   dst: Float32Array,
   n: number,
 ): void {
-  const { transfer, toBt709: m } = encoding
-  const display = encoding.refers === 'display'
+  const { first, stages } = ingestWork(encoding)
+  const rest = plainStages(stages)
+  const out = three()
   for (let i = 0; i < n; i++) {
     const code = (k: number): number => {
       const v = src[3 * i + k]!
-      return finite(transfer.decode(format === 'u16' ? v / 65535 : finite(halfToNumber(v))))
+      return first(format === 'u16' ? v / 65535 : finite(halfToNumber(v)))
     }
-    const light = transform(m, [code(0), code(1), code(2)])
-    for (let k = 0; k < 3; k++) dst[4 * i + k] = display ? shownCode(light[k]!) : light[k]!
+    rest(code(0), code(1), code(2), out)
+    dst.set(out, 4 * i)
     dst[4 * i + 3] = 1
   }
 }

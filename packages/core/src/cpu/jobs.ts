@@ -1,27 +1,6 @@
 import { FIXED, FIXED_AT, kernelMemory, type KernelMemory } from './memory'
+import { JOB } from './numbers'
 import { instantiate, type WasmKernels } from './wasm'
-
-/** Numbers of the jobs in wasm/tile.ts. */
-const JOB = {
-  run: 1,
-  blurAlong: 2,
-  blurDown: 3,
-  shrink: 4,
-  stretch: 5,
-  clearVeil: 6,
-  shift: 7,
-  ingest16: 8,
-  emit8: 9,
-  emit16: 10,
-  emitFloats: 11,
-  bakeRows: 12,
-  resampleDown: 13,
-  resampleAlong: 14,
-  planesToCodes: 15,
-  sumOf: 16,
-  joinUp: 17,
-  leastOf: 18,
-} as const
 
 /** A word of a job that is a real number; all others are whole. */
 export interface Real {

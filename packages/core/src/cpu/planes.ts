@@ -65,7 +65,7 @@ export class PlanesReader {
       this.chroma.run(planes.subarray(from + this.chroma.from, this.samples), c)
       memory.floats(m, 12).set(this.matrix)
       runJob({ kind: 'planesToCodes', units: n, per: 8192, words: [a, b, c, codes, m] })
-      return new Uint16Array(memory.memory.buffer, codes, 3 * n).slice() as Uint16Array<ArrayBuffer>
+      return new Uint16Array(memory.memory.buffer, codes, 3 * n).slice()
     })
   }
 }

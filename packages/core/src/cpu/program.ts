@@ -1,68 +1,12 @@
-import { LAY_MODES, type Laying } from '../lay/blend'
+import { LAY_MODES } from '../lay/blend'
 import { gainOfHolding } from '../stages/plain'
 import type { PointStage } from '../stages/stage'
-import type { PlacedGrid } from './field'
-import { roomOfGrain, wordsOfGrain, type PlacedGrain } from './grain'
+import { roomOfGrain, wordsOfGrain } from './grain'
 import { PROGRAM, real, runJob, type Real } from './jobs'
 import { kernelMemory } from './memory'
+import { STEP } from './numbers'
+import type { Step } from './step'
 import { tableOfHues, tableOfRamp, tableOfShade, tableOfSolid, tableOfTone, type Words } from './tables'
-
-/**
- * A step of a run over single pixels. Two registers hold the pixels on their way: `line`, what the line has made so far,
- * and `own`, what is being made; stages work on `own`. Addresses are those of pictures or planes.
- *
- * - `load`, `store`: a picture into a register and back; `storePlane`: the first channel of `own` into a plane
- * - `storeShrunk`, `loadStretched`: the same beside a wide blur, see wasm/shrunk.ts
- * - `field`: factors and sums by place, from a grid over the picture; `grain`: noise by place
- * - `keep`: `own` becomes the line; `take`: the line into `own`
- * - `lay`: `own` is laid on the line, where a mask lets it; the result is in both
- */
-export type Register = 'own' | 'line'
-
-export type Step =
-  | { readonly do: 'load' | 'store'; readonly address: number; readonly register: Register }
-  | { readonly do: 'storePlane'; readonly address: number }
-  | { readonly do: 'storeShrunk' | 'loadStretched'; readonly small: Shrunk }
-  | { readonly do: 'field'; readonly grid: PlacedGrid; readonly width: number; readonly height: number }
-  | { readonly do: 'grain'; readonly grain: PlacedGrain }
-  | { readonly do: 'keep' | 'take' }
-  | { readonly do: 'stage'; readonly stage: PointStage }
-  | { readonly do: 'lay'; readonly how: Laying; readonly mask: number }
-
-/** A picture of so many pixels, shrunk `factor` times along each side. */
-export interface Shrunk {
-  readonly address: number
-  readonly width: number
-  readonly height: number
-  readonly factor: number
-  readonly w: number
-  readonly h: number
-}
-
-/** Numbers of the steps in wasm/run.ts. */
-const STEP = {
-  load: 1,
-  store: 2,
-  keep: 3,
-  take: 4,
-  mix: 5,
-  held: 6,
-  curves: 7,
-  solid: 8,
-  ramp: 9,
-  fit: 10,
-  lay: 11,
-  select: 12,
-  storePlane: 13,
-  table: 14,
-  shade: 15,
-  hues: 16,
-  storeShrunk: 17,
-  loadStretched: 18,
-  field: 19,
-  grain: 20,
-  chroma: 21,
-} as const
 
 /** @param room where a step that needs room of its own has it, from the beginning of the registers */
 function wordsOfStep(step: Step, room: number): [number, Words] {

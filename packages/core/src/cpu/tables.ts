@@ -1,7 +1,8 @@
+import { three, six } from '../colour/matrix'
 import { turnAt } from '../colour/chroma'
-import { Kept } from '../numbers/kept'
+import { Recent } from '../numbers/recent'
 import { NODE_SHIFT, octaveNodes } from '../numbers/octaves'
-import { remembered } from '../numbers/remembered'
+import { memoized } from '../numbers/memoized'
 import type { Axis, Hues, Ramp, Shade, Solid, Tone } from '../stages/stage'
 import { bakeSolid } from './bake'
 import { real, type Real } from './jobs'
@@ -22,7 +23,7 @@ export interface Table {
 
 /** Tables whose places are remembered; the memory's own budget decides which of them stay laid out. */
 const MOST = 400
-const tables = new Kept<Table>(MOST)
+const tables = new Recent<Table>(MOST)
 
 /** Nodes a side of a solid: a picture stays within 0.15 dE2000 of the plain form (99.9th percentile). */
 export const SIDE = 33
@@ -39,7 +40,7 @@ export function tableOfTone(tone: Tone): Table {
 export function tableOfRamp({ key: made, axis, f }: Ramp): Table {
   const key = `ramp ${made} ${JSON.stringify(axis)}`
   return tables.get(key, () => {
-    const out = new Float64Array(3)
+    const out = three()
     return tableOver(key, axis, 4, (v, nodes, i) => {
       f(v, out)
       nodes.set(out, 4 * i)
@@ -51,7 +52,7 @@ export function tableOfRamp({ key: made, axis, f }: Ramp): Table {
 export function tableOfShade({ key: made, axis, f }: Shade): Table {
   const key = `shade ${made} ${JSON.stringify(axis)}`
   return tables.get(key, () => {
-    const out = new Float64Array(6)
+    const out = six()
     return tableOver(key, axis, 8, (v, nodes, i) => {
       f(v, out)
       nodes.set(out.subarray(0, 3), 8 * i)
@@ -67,11 +68,11 @@ export const HUE_AXIS: Axis = { nodes: 'even', from: 0, to: 4, steps: 1024 }
 export function tableOfHues({ key: made, f }: Hues): Table {
   const key = `hues ${made}`
   return tables.get(key, () => {
-    const out = new Float64Array(3)
+    const out = three()
     return tableOver(key, HUE_AXIS, 4, (square, nodes, i) => {
       f(turnAt(square), out)
-      const angle = 2 * Math.PI * out[0]!
-      nodes.set([out[1]! * Math.cos(angle), out[1]! * Math.sin(angle), out[2]!], 4 * i)
+      const angle = 2 * Math.PI * out[0]
+      nodes.set([out[1] * Math.cos(angle), out[1] * Math.sin(angle), out[2]], 4 * i)
     })
   })
 }
@@ -93,7 +94,7 @@ function tableOver(key: string, axis: Axis, floats: number, fill: Fill): Table {
 }
 
 /** The numbers at which a table has its nodes, and the words behind the address of its nodes. */
-const laidOut = remembered(20, (axis: Axis): { readonly numbers: Float64Array; readonly words: Words } => {
+const laidOut = memoized(20, (axis: Axis): { readonly numbers: Float64Array; readonly words: Words } => {
   const { from, to } = axis
   if (axis.nodes === 'octaves') {
     const numbers = octaveNodes(from, to)

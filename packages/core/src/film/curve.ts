@@ -1,4 +1,4 @@
-import { keyOf, type Axis, type Tone } from '../stages/stage'
+import { cacheKey, type Axis, type Tone } from '../stages/stage'
 
 /**
  * A characteristic curve: density against log exposure, after Hurter and Driffield.
@@ -73,21 +73,21 @@ export const LIGHT: Axis = { nodes: 'octaves', from: -18, to: 14 }
  * 1.2e-5 of it. @param flash exposure that is added to all
  */
 export const printTone = (curve: Curve, flash = 0): Tone => ({
-  key: keyOf('print', curve, flash),
+  key: cacheKey('print', curve, flash),
   axis: PRINTING,
   f: flash > 0 ? (x) => densityAt(curve, Math.log10(10 ** x + flash)) : (x) => densityAt(curve, x),
 })
 
 /** Density against exposure, not its logarithm. */
 export const exposureTone = (curve: Curve, flash = 0): Tone => ({
-  key: keyOf('exposure', curve, flash),
+  key: cacheKey('exposure', curve, flash),
   axis: LIGHT,
   f: (exposure) => densityAt(curve, logExposure(exposure + flash)),
 })
 
 /** A tone whose result is carried on by a function. @param key what the function is made from */
 export const carried = (tone: Tone, key: unknown, f: (v: number) => number): Tone => ({
-  key: keyOf(tone.key, key),
+  key: cacheKey(tone.key, key),
   axis: tone.axis,
   f: (v) => f(tone.f(v)),
 })

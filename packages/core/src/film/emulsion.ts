@@ -1,4 +1,4 @@
-import { diagonal, type Triple } from '../colour/matrix'
+import { triple, diagonal, type Triple } from '../colour/matrix'
 import type { Grain } from '../stages/grain'
 import type { Spread } from '../stages/space'
 import { evenCurves, mix, type PointStage, type Stage, type Tone } from '../stages/stage'
@@ -109,8 +109,8 @@ export function halation(share: number, radius: number): Spread {
       { sigma: outer, share: a },
       { sigma: INNER * outer, share: 1 - a },
     ],
-    keep: back.map((h) => 1 / (1 + h)) as unknown as Triple,
-    amounts: back.map((h) => h / (1 + h)) as unknown as Triple,
+    keep: triple(back.map((h) => 1 / (1 + h))),
+    amounts: triple(back.map((h) => h / (1 + h))),
   }
 }
 
@@ -132,4 +132,4 @@ const SCHWARZSCHILD: Triple = [0.92, 0.9, 0.86]
 
 /** Metered light for a time: beyond a second each layer answers less, t^(p - 1), and not alike. */
 const reciprocity = (seconds: number): PointStage[] =>
-  seconds > 1 ? [mix(diagonal(SCHWARZSCHILD.map((p) => seconds ** (p - 1)) as unknown as Triple))] : []
+  seconds > 1 ? [mix(diagonal(triple(SCHWARZSCHILD.map((p) => seconds ** (p - 1)))))] : []

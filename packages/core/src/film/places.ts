@@ -1,5 +1,5 @@
 import type { Triple } from '../colour/matrix'
-import { keyOf, type Tone } from '../stages/stage'
+import { cacheKey, type Tone } from '../stages/stage'
 import { DENSITIES } from './curve'
 
 /** Density over which places move half as far as at first. */
@@ -14,7 +14,7 @@ export function densityPlaces(low: number, high: number) {
   const top = placeOf(high)
   return {
     /** Density to place. */
-    tone: { key: keyOf('places', low), axis: DENSITIES, f: placeOf } satisfies Tone,
+    tone: { key: cacheKey('places', low), axis: DENSITIES, f: placeOf } satisfies Tone,
     /** The solid's box, and the density that stands at a place of it. */
     box: {
       from: [0, 0, 0] satisfies Triple,

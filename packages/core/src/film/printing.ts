@@ -1,4 +1,4 @@
-import { diagonal, type Triple } from '../colour/matrix'
+import { triple, diagonal, type Triple, three } from '../colour/matrix'
 import { luminance } from '../colour/spaces'
 import { chain, plainStages } from '../stages/plain'
 import { mix, type PointFunction, type PointStage } from '../stages/stage'
@@ -12,7 +12,7 @@ export const throughNegative = (lights: Triple): PointStage => mix(diagonal([-1,
  * Where no light can reach it (flash or flare too strong) the end of the range is taken.
  */
 export function timeToGrey(printAt: (light: number) => PointFunction): number {
-  const out = new Float64Array(3)
+  const out = three()
   const printed = (light: number): number => {
     printAt(light)(0.18, 0.18, 0.18, out)
     return luminance(out)
@@ -26,9 +26,9 @@ export function timeStages(
   print: readonly PointStage[],
   lights: (light: number) => Triple = (light) => [light, light, light],
 ): number {
-  const grey = new Float64Array(3)
+  const grey = three()
   plainStages(negative)(0.18, 0.18, 0.18, grey)
-  const [r, g, b] = grey as unknown as [number, number, number]
+  const [r, g, b] = triple([...grey])
   const printed = plainStages(print)
   return timeToGrey((light) => {
     const exposed = plainStages([throughNegative(lights(light))])

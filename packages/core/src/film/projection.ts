@@ -1,6 +1,7 @@
-import { multiply, transform, type Matrix3, type Triple } from '../colour/matrix'
+import { multiply, transform, type Matrix3, type Triple, type Three } from '../colour/matrix'
 import { D65_WHITE, LUMA_709, XYZ_TO_BT709, adaptation } from '../colour/spaces'
 import { SAMPLES, type Spectrum } from '../spectra/grid'
+import type { Projection } from '../spectra/projection'
 import { LAMPS, OBSERVER, type LampName } from '../spectra/standards'
 import { transmittance } from './pow10'
 import { BLACK_LEVEL, DEFAULT_FLARE, WHITE_LEVEL } from './plain-levels'
@@ -17,17 +18,8 @@ export interface ProjectionOptions {
   readonly clear: readonly number[]
 }
 
-/** Light through absorbers: sum over wavelengths of weight·10^-(sum of amount·density), and an offset, for three channels. */
-export interface Projection {
-  readonly components: readonly Spectrum[]
-  readonly weights: readonly [Spectrum, Spectrum, Spectrum]
-  readonly offset: number
-  /** Density that lies over the whole picture; already part of the weights. */
-  readonly base?: Spectrum
-}
-
 /** Turns amounts of absorbers into display-linear BT.709 light, before gamut fitting. Allocates nothing. */
-export type Projector = (amounts: ArrayLike<number>, out: Float64Array) => void
+export type Projector = (amounts: ArrayLike<number>, out: Three) => void
 
 /** Lamp power to linear BT.709 after adaptation to D65: 3 weights a wavelength, flat film of T = 1 gives 1,1,1. */
 function lampWeights(lamp: LampName): [Spectrum, Spectrum, Spectrum] {
@@ -68,7 +60,9 @@ export function makeProjection(options: ProjectionOptions): Projection {
   const offset = (extra / (1 + extra) - BLACK_LEVEL) / (WHITE_LEVEL - BLACK_LEVEL)
   const scaled = (w: Spectrum): Spectrum => w.map((v, i) => v * scale * (base ? transmittance(base[i]!) : 1))
   return {
-    ...{ components, weights: [scaled(weights[0]), scaled(weights[1]), scaled(weights[2])], offset },
+    components,
+    weights: [scaled(weights[0]), scaled(weights[1]), scaled(weights[2])],
+    offset,
     ...(base ? { base } : {}),
   }
 }

@@ -13,6 +13,9 @@ export interface CubeFile {
   readonly values: Float64Array
 }
 
+/** Longest file that is read, letters: the largest LUT with forty letters a row. */
+export const MOST_CUBE_LETTERS = 90e6
+
 const MOST = { '1D': 65536, '3D': 129 } as const
 
 const wrong = (line: number, text: string): FogBathError =>
@@ -23,6 +26,12 @@ const wrong = (line: number, text: string): FogBathError =>
  * Throws naming the line and the rule.
  */
 export function readCube(text: string): CubeFile {
+  if (text.length > MOST_CUBE_LETTERS)
+    throw new FogBathError(
+      'format',
+      'lut',
+      `The file is longer than ${MOST_CUBE_LETTERS / 1e6} million letters, the most that is read.`,
+    )
   let [title, kind, size] = ['', '' as CubeFile['kind'] | '', 0]
   const ends = { DOMAIN_MIN: [0, 0, 0], DOMAIN_MAX: [1, 1, 1] }
   const values: number[] = []

@@ -1,4 +1,4 @@
-import { placesOf, type CurvesPart, type Grid } from '../look/parts'
+import { entriesOf, type CurvesPart, type Grid } from '../look/parts'
 
 /**
  * The open .cube form that many programs read: LUT_3D_SIZE with red running fastest, or LUT_1D_SIZE; numbers over the
@@ -22,10 +22,8 @@ export function cubeOfGrid({ side, values }: Grid, name: string, about: readonly
 }
 
 /** One curve a channel. */
-export function cubeOfCurves({ domain, f: [r, g, b] }: CurvesPart, name: string, about: readonly string[]): string {
-  const places = Array.from(placesOf(domain))
-  return (
-    [...head(name, about, `LUT_1D_SIZE ${places.length}`), ...places.map((v) => row(r(v), g(v), b(v)))].join('\n') +
-    '\n'
-  )
+export function cubeOfCurves(curves: CurvesPart, name: string, about: readonly string[]): string {
+  const [red, green = red, blue = red] = entriesOf(curves) as [Float64Array, Float64Array?, Float64Array?]
+  const rows = Array.from(red, (r, i) => row(r, green[i]!, blue[i]!))
+  return [...head(name, about, `LUT_1D_SIZE ${red.length}`), ...rows].join('\n') + '\n'
 }

@@ -109,6 +109,7 @@ const SEPARABLE: Record<string, string> = {
   'soft-light': 'soft(b, s)',
   difference: 'abs(b - s)',
   exclusion: 'b + s - 2.0 * b * s',
+  'plus-lighter': 'min(1.0, b + s)',
 }
 
 const TOGETHER: Record<string, string> = {

@@ -12,7 +12,7 @@ import {
 } from '../cpu/tables'
 import { gainOfHolding } from '../stages/plain'
 import type { Axis, Hues, PointStage, Tone } from '../stages/stage'
-import type { Triple } from '../colour/matrix'
+import { triple } from '../colour/matrix'
 import { COLUMNS, blendName, libraryFor } from './library'
 
 /** A table for a shader: four floats a texel. */
@@ -89,9 +89,15 @@ class ShaderWriter {
   private lay({ how: { lay, under, strength }, mask }: Extract<RunStep, { do: 'lay' }>): void {
     const through = mask === null ? '' : ` * texelFetch(mask${placed(this.masks, mask)}, at, 0).r`
     const [backdrop, source] = under ? ['own', 'line'] : ['line', 'own']
+    const share = `(${this.give(strength / 100)}.x${through})`
     if (lay !== 'normal') this.modes.add(lay)
     const laid = lay === 'normal' ? source : `${blendName(lay)}(${backdrop}, ${source})`
-    this.lines.push(`line += (${laid} - line) * (${this.give(strength / 100)}.x${through});`, 'own = line;')
+    // A sum takes so much of the bath's picture, where other modes mix what they made with the line's.
+    const line =
+      lay === 'plus-lighter'
+        ? `line = ${blendName(lay)}(line, own * ${share});`
+        : `line += (${laid} - line) * ${share};`
+    this.lines.push(line, 'own = line;')
   }
 
   private stage(stage: PointStage): void {
@@ -119,7 +125,7 @@ class ShaderWriter {
       }
       case 'solid': {
         const { from, to } = stage.solid
-        const scale = to.map((end, k) => (SIDE - 1) / (end - from[k]!)) as unknown as Triple
+        const scale = triple(to.map((end, k) => (SIDE - 1) / (end - from[k]!)))
         this.solids.push(tableOfSolid(stage.solid))
         const [start, per] = [this.give(...from), this.give(...scale)]
         const read = `solidAt(solid${this.solids.length - 1}, ${start}.xyz, ${per}.xyz, own)`

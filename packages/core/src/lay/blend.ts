@@ -1,6 +1,9 @@
 import type { Triple } from '../colour/matrix'
 
-/** The blend modes of the W3C Recommendation track document "Compositing and Blending Level 1", section 10. */
+/**
+ * The blend modes of the W3C Recommendation track document "Compositing and Blending Level 1", section 10, and `plus-lighter`,
+ * its sum of two pictures (section 9.1.14).
+ */
 export const LAY_MODES = [
   'normal',
   'multiply',
@@ -14,12 +17,15 @@ export const LAY_MODES = [
   'soft-light',
   'difference',
   'exclusion',
+  'plus-lighter',
   'hue',
   'saturation',
   'color',
   'luminosity',
 ] as const
 export type LayMode = (typeof LAY_MODES)[number]
+/** A mode in words. */
+export const layName = (mode: LayMode): string => (mode === 'plus-lighter' ? 'add' : mode.replace('-', ' '))
 
 type Separable = (backdrop: number, source: number) => number
 
@@ -47,6 +53,7 @@ const SEPARABLE: Partial<Record<LayMode, Separable>> = {
   'soft-light': softLight,
   difference: (b, s) => Math.abs(b - s),
   exclusion: (b, s) => b + s - 2 * b * s,
+  'plus-lighter': (b, s) => Math.min(1, b + s),
 }
 
 const lum = (c: Triple): number => 0.3 * c[0] + 0.59 * c[1] + 0.11 * c[2]
@@ -101,9 +108,13 @@ export interface Laying {
   readonly strength: number
 }
 
-/** The line's picture after laying: mixed from the line by strength, so that 0 always leaves it alone. */
+/**
+ * The line's picture after laying: mixed from the line by strength, so that 0 always leaves it alone. A sum is different: so
+ * much of the bath's picture is added, whichever of the two lies above.
+ */
 export function layOne(how: Laying, line: Triple, bath: Triple): Triple {
   const share = how.strength / 100
+  if (how.lay === 'plus-lighter') return blend(how.lay, line, mix([0, 0, 0], bath, share))
   if (how.lay === 'normal' && !how.under) return mix(line, bath, share)
   const laid = how.under ? blend(how.lay, bath, line) : blend(how.lay, line, bath)
   return mix(line, laid, share)

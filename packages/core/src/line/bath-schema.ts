@@ -1,15 +1,20 @@
 import Type, { type TSchema } from 'typebox'
-import type { Kind } from '../baths/kind'
 import { LAY_MODES, type LayMode } from '../lay/blend'
 import { MaskSchema, type Mask } from '../masks/schema'
+import { MOST_LETTERS } from './texts'
 
 export const ID = '^[a-z0-9][a-z0-9-]{0,63}$'
 
-const bathFields = (kinds: readonly Kind[]) => ({
+/** All that the form of a bath takes of a kind. */
+interface Named {
+  readonly id: string
+}
+
+const bathFields = (kinds: readonly Named[]) => ({
   id: Type.String({ pattern: ID, description: 'Unique in the line.' }),
   kind: Type.Unsafe<string>({ type: 'string', enum: kinds.map((k) => k.id) }),
   name: Type.String({
-    maxLength: 60,
+    maxLength: MOST_LETTERS.bath,
     default: '',
     description: 'The colourist’s own name for the bath; empty for the kind’s.',
   }),
@@ -21,7 +26,7 @@ const bathFields = (kinds: readonly Kind[]) => ({
   mask: Type.Unsafe<Mask | null>(MaskSchema),
 })
 
-const withSettings = (kinds: readonly Kind[], settings: TSchema) =>
+const withSettings = (kinds: readonly Named[], settings: TSchema) =>
   Type.Object({ ...bathFields(kinds), settings }, { additionalProperties: false })
 
 /**
@@ -30,7 +35,7 @@ const withSettings = (kinds: readonly Kind[], settings: TSchema) =>
  */
 export const SETTINGS_OF_KIND = 'settingsOfKind'
 
-export const bathSchemaOf = (kinds: readonly Kind[]) =>
+export const bathSchemaOf = (kinds: readonly Named[]) =>
   ({
     ...withSettings(kinds, Type.Unsafe<Record<string, unknown>>({ type: 'object' })),
     [SETTINGS_OF_KIND]: true,

@@ -1,13 +1,13 @@
 import { kindById } from '../baths/kinds'
 import { FINISH } from '../film/ends'
-import { remembered } from '../numbers/remembered'
+import { memoized } from '../numbers/memoized'
 import type { BathWork } from '../plan/work'
 import type { Stage } from '../stages/stage'
 import type { Bath } from './recipe'
 import { UNPRINTED } from './unprinted'
 
 /** The stages of the baths last seen: film models are not built again. */
-const stagesFor = remembered(200, (kind: string, settings: Bath['settings']) => kindById(kind).stages(settings))
+const stagesFor = memoized(200, (kind: string, settings: Bath['settings']) => kindById(kind).stages(settings))
 
 /** What a bath does. A process ends in code values; steps on neighbours behind its last point stage work on those. */
 export function workOf(bath: Bath): BathWork {
@@ -29,6 +29,9 @@ function finished(stages: readonly Stage[]): Stage[] {
   const behind = stages.findLastIndex((s) => s.at !== 'space') + 1
   return [...stages.slice(0, behind), ...FINISH, ...stages.slice(behind)]
 }
+
+/** What a bath is set to, as its kind knows it. */
+export const settingsOf = <S>({ settings }: Bath): S => settings as S
 
 /** Baths that do something: in the line, not at strength 0. */
 export const atWork = (bath: Bath): boolean => bath.in && bath.strength > 0

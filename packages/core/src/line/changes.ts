@@ -1,7 +1,9 @@
+import { fieldsOf } from '../baths/fields'
 import { defaultsOf } from '../baths/defaults'
 import { kindById } from '../baths/kinds'
+import { layName } from '../lay/blend'
+import { whyIdle } from './edit'
 import type { Bath, Recipe } from './recipe'
-import { NO_TRIMS, TrimsSchema, type Trims } from './trims'
 
 type Field = {
   readonly title: string
@@ -49,7 +51,7 @@ function paired(before: readonly Bath[], after: readonly Bath[]): Map<Bath, Bath
 
 const HOW = [
   ['in', (v: Bath['in']) => (v ? 'back in the line' : 'lifted out')],
-  ['lay', (v: Bath['lay']) => `laid by ${v.replace('-', ' ')}`],
+  ['lay', (v: Bath['lay']) => `blended by ${layName(v)}`],
   ['under', (v: Bath['under']) => (v ? 'laid under' : 'laid over')],
   ['takes', (v: Bath['takes']) => (v === 'camera' ? 'takes the camera’s picture' : 'takes the line’s picture')],
 ] as const
@@ -57,7 +59,7 @@ const HOW = [
 function changesOf(before: Bath, after: Bath): string[] {
   if (before.kind !== after.kind) return [`in place of ${kindById(before.kind).label}`]
   const how = HOW.flatMap(([key, words]) => (before[key] === after[key] ? [] : [words(after[key] as never)]))
-  const fields = kindById(after.kind).schema.properties as unknown as Record<string, Field>
+  const fields = fieldsOf<Field>(kindById(after.kind).schema)
   const settings = Object.entries(fields).flatMap(([key, field]) => {
     const [was, is] = [before.settings[key], after.settings[key]]
     return JSON.stringify(was) === JSON.stringify(is) ? [] : [settingWords(field, was, is)]
@@ -104,8 +106,15 @@ export function ownSettings({ kind, settings }: Bath): OwnSetting[] {
   return differing(schema.properties, settings, defaultsOf(schema))
 }
 
-/** The trims of a shot that do something. */
-export const ownTrims = (trims: Trims): OwnSetting[] => differing(TrimsSchema.properties, trims, NO_TRIMS)
+/** What baths at work are set to, in words: 'Balance: exposure 0.5 stop; Timing: saturation 90 %'. Empty where none is. */
+export const tellBaths = (baths: readonly Bath[]): string =>
+  baths
+    .filter((bath) => !whyIdle(bath))
+    .map((bath) => {
+      const own = ownSettings(bath).map(({ title, value }) => `${title.toLowerCase()} ${value ?? ''}`.trim())
+      return own.length > 0 ? `${nameOf(bath)}: ${own.join(', ')}` : nameOf(bath)
+    })
+    .join('; ')
 
 type Values = Readonly<Record<string, unknown>>
 

@@ -85,7 +85,7 @@ function completeBath(bath: unknown, at: string, id: string): unknown {
 }
 
 function completeSettings(kind: Kind, settings: Loose, at: string, id: string): Loose {
-  const whole: Loose = { ...defaultsOf(kind.schema), ...settings }
+  const whole: Loose = { ...defaultsOf(kind.schema), ...(kind.earlier?.(settings) ?? settings) }
   if (!kind.strand || !Array.isArray(whole['baths'])) return whole
   const own = (bath: unknown, i: number): unknown => completeBath(bath, `${at}/settings/baths/${i}`, `${id}-${i + 1}`)
   return { ...whole, baths: whole['baths'].map(own) }

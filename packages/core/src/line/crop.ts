@@ -22,6 +22,7 @@ export function cropOf({ baths }: Pick<Recipe, 'baths'>, width: number, height: 
   return {
     x: Math.min(width - w, Math.max(0, Math.round(edges.left * width))),
     y: Math.min(height - h, Math.max(0, Math.round(edges.top * height))),
-    ...{ width: w, height: h },
+    width: w,
+    height: h,
   }
 }

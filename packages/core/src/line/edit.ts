@@ -41,19 +41,19 @@ function eachBath(baths: readonly Bath[], become: (bath: Bath) => readonly Bath[
 }
 
 /** A bath of the line or of a strand in it. */
-export const findBath = (recipe: Recipe, id: string | null): Bath | undefined =>
+export const findBath = (recipe: Pick<Recipe, 'baths'>, id: string | null): Bath | undefined =>
   allBaths(recipe).find((b) => b.id === id)
 
 /** Index of the bath of the line that is the one named, or holds it; -1 when there is none. */
-export const placeInLine = (recipe: Recipe, id: string | null): number =>
+export const placeInLine = (recipe: Pick<Recipe, 'baths'>, id: string | null): number =>
   recipe.baths.findIndex((b) => b.id === id || inside(b)?.some((own) => own.id === id))
 
 /** Whether two lines do the same, whichever baths they are made of. */
-export function sameTreatment(a: Recipe, b: Recipe): boolean {
-  const told = ({ baths, strength }: Recipe): string =>
-    JSON.stringify([strength, eachBath(baths, (x) => [{ ...x, id: '' }])])
-  return told(a) === told(b)
-}
+export const sameTreatment = (a: Recipe, b: Recipe): boolean => treatmentOf(a) === treatmentOf(b)
+
+/** What a line does, as a text: two lines that do the same have the same. */
+export const treatmentOf = ({ baths, strength }: Recipe): string =>
+  JSON.stringify([strength, eachBath(baths, (x) => [{ ...x, id: '' }])])
 
 /** Puts a bath at the end of its stretch, or right behind another bath where that is allowed. */
 export function insertBath(recipe: Recipe, bath: Bath, behind?: string): Recipe {

@@ -1,4 +1,4 @@
-import type { Triple } from '../colour/matrix'
+import { type Triple, three } from '../colour/matrix'
 import { STRAIGHT } from '../film/ends'
 import { layOne, type Laying } from '../lay/blend'
 import { HELD } from '../plan/compile'
@@ -7,33 +7,35 @@ import { chain, nothing, plainStages } from '../stages/plain'
 import type { PointFunction } from '../stages/stage'
 import { atWork, workOf } from './bath'
 import type { Bath, Recipe } from './recipe'
-import { entryOf, type Refers } from './entry'
-import { NO_TRIMS, type Trims } from './trims'
+import { entryOf, wayIn, type Refers } from './entry'
+import { NOTHING_AROUND, type Around } from './parts'
 
 /**
  * The line as plain per-colour functions: footage in, display code values (BT.1886) out. This is the truth that
  * compiled plans are compared with. Work on neighbouring pixels (blurs, shifts) is left out.
  */
-export function plainLine(recipe: Recipe, trims: Trims = NO_TRIMS, refers: Refers = 'scene'): PointFunction {
-  return plainSteps(recipe, { trims, refers }).whole
+export function plainLine(recipe: Recipe, around: Around = NOTHING_AROUND, refers: Refers = 'scene'): PointFunction {
+  return plainSteps(recipe, { around, refers }).whole
 }
 
+/** All lists go over the baths of the three parts, in their order. */
 export interface PlainSteps {
   /** Scene light as it comes to each bath. */
   readonly lights: readonly PointFunction[]
   /** The picture as it comes to each bath: what the line has made so far, or to those that take the camera, the untreated one. */
   readonly entering: readonly PointFunction[]
-  /** The picture as it leaves each bath (before the line's own strength). */
+  /** The picture as it leaves each bath (before the look's own strength). */
   readonly leaving: readonly PointFunction[]
-  /** The untreated picture: the straight view of the trimmed footage. */
+  /** The picture without any look: the straight view of the prepared footage. */
   readonly footage: PointFunction
-  /** The finished picture, the line's strength applied. */
+  /** The finished picture. */
   readonly whole: PointFunction
 }
 
 /** What comes in, and how masks let through. */
 export interface PlainOptions {
-  readonly trims?: Trims | undefined
+  /** What the shot adds around the recipe; nothing when left out. */
+  readonly around?: Around | undefined
   /** What the numbers that go in mean; scene light when left out. */
   readonly refers?: Refers
   /**
@@ -46,24 +48,34 @@ export interface PlainOptions {
 /** The line bath by bath. */
 export function plainSteps(
   recipe: Recipe,
-  { trims = NO_TRIMS, refers = 'scene', maskAt }: PlainOptions = {},
+  { around = NOTHING_AROUND, refers = 'scene', maskAt }: PlainOptions = {},
 ): PlainSteps {
-  const start = startOf(trims, refers)
-  const { footage } = start
-  let state = start
-  const lights: PointFunction[] = []
-  const entering: PointFunction[] = []
-  const leaving = recipe.baths.map((bath) => {
-    lights.push(state.camera)
-    entering.push(bath.takes === 'camera' ? state.untreated : state.line)
-    if (atWork(bath)) {
+  const { preparation, after } = around
+  const way = wayIn(preparation).baths
+  const states = { lights: [] as PointFunction[], entering: [] as PointFunction[], leaving: [] as PointFunction[] }
+  const step = (state: PlainState, bath: Bath, next: () => PlainState): PlainState => {
+    states.lights.push(state.camera)
+    states.entering.push(bath.takes === 'camera' ? state.untreated : state.line)
+    const left = next()
+    states.leaving.push(left.line)
+    return left
+  }
+  const add = (state: PlainState, bath: Bath): PlainState =>
+    step(state, bath, () => {
+      if (!atWork(bath)) return state
       const next = through(state, workOf(bath))
-      state = bath.mask && maskAt ? masked(state, next, () => maskAt(bath)) : next
-    }
-    return state.line
-  })
-  const whole = layPoint({ lay: 'normal', under: false, strength: recipe.strength }, footage, chain(state.line, held))
-  return { lights, entering, leaving, footage, whole }
+      return bath.mask && maskAt ? masked(state, next, () => maskAt(bath)) : next
+    })
+  const enter = (state: PlainState, bath: Bath, i: number): PlainState =>
+    step(state, bath, () => startOf(preparation.slice(0, i + 1), refers))
+  const entered = preparation.slice(0, way).reduce(enter, startOf([], refers))
+  const prepared = preparation.slice(way).reduce(add, entered)
+  const footage = prepared.line
+  const made = recipe.baths.reduce(add, prepared)
+  const how = { lay: 'normal', under: false, strength: recipe.strength } as const
+  const look = layPoint(how, footage, chain(made.line, held))
+  const last = after.reduce(add, { ...made, line: look })
+  return { ...states, footage, whole: after.length > 0 ? chain(last.line, held) : look }
 }
 
 const straight = plainStages(STRAIGHT)
@@ -75,13 +87,13 @@ interface PlainState {
   /** Code values of the picture that no process has touched. */
   readonly untreated: PointFunction
   readonly line: PointFunction
-  readonly footage: PointFunction
 }
 
-export function startOf(trims: Trims, refers: Refers = 'scene'): PlainState {
-  const { scene, untreated } = entryOf(trims, refers)
+/** @param preparation baths of the way in */
+export function startOf(preparation: readonly Bath[] = [], refers: Refers = 'scene'): PlainState {
+  const { scene, untreated } = entryOf(wayIn(preparation).stages, refers)
   const footage = plainStages(untreated)
-  return { camera: plainStages(scene), untreated: footage, line: footage, footage }
+  return { camera: plainStages(scene), untreated: footage, line: footage }
 }
 
 /** What is there after one more bath, without its mask. */
@@ -128,9 +140,9 @@ const maskedPoint =
     for (let k = 0; k < 3; k++) out[k] = before[k]! + (after[k]! - before[k]!) * part
   }
 
-const scratch = new Float64Array(3)
+const scratch = three()
 
 function valueOf(point: PointFunction, r: number, g: number, b: number): Triple {
   point(r, g, b, scratch)
-  return [scratch[0]!, scratch[1]!, scratch[2]!]
+  return [scratch[0], scratch[1], scratch[2]]
 }

@@ -1,5 +1,6 @@
 import Type, { type Static } from 'typebox'
 import { KINDS } from '../baths/kinds'
+import { MOST_LETTERS, MOST_TAGS } from './texts'
 import { ID, bathSchemaOf, type Bath } from './bath-schema'
 
 export type { Bath }
@@ -15,11 +16,18 @@ export const RecipeSchema = Type.Object(
   {
     version: Type.Literal(RECIPE_VERSION),
     id: Type.String({ pattern: ID }),
-    name: Type.String({ minLength: 1, maxLength: 80 }),
-    summary: Type.String({ maxLength: 300, default: '' }),
-    tags: Type.Array(Type.String({ minLength: 1, maxLength: 40 }), { maxItems: 20, default: [] }),
+    name: Type.String({ minLength: 1, maxLength: MOST_LETTERS.recipe }),
+    summary: Type.String({ maxLength: MOST_LETTERS.sentence, default: '' }),
+    tags: Type.Array(Type.String({ minLength: 1, maxLength: MOST_LETTERS.tag }), { maxItems: MOST_TAGS, default: [] }),
     strength: Type.Number({ minimum: 0, maximum: 100, default: 100 }),
     baths: Type.Array(BathSchema, { maxItems: MOST_BATHS }),
+    madeFor: Type.Optional(
+      Type.Unsafe<'display' | 'scene'>({
+        type: 'string',
+        enum: ['display', 'scene'],
+        description: 'What the footage referred to on which it was made: a screen, or the light of a scene.',
+      }),
+    ),
   },
   { additionalProperties: false },
 )
@@ -28,4 +36,15 @@ type RecipeFields = Static<typeof RecipeSchema>
 export type Recipe = Readonly<Omit<RecipeFields, 'baths' | 'tags'>> & {
   readonly tags: readonly string[]
   readonly baths: readonly Bath[]
+}
+
+/** A look without any bath. */
+export const NOTHING: Recipe = {
+  version: RECIPE_VERSION,
+  id: 'footage',
+  name: 'Footage',
+  summary: '',
+  tags: [],
+  strength: 100,
+  baths: [],
 }

@@ -3,9 +3,9 @@ import { SCENE_BLACK, SCENE_WHITE } from '../film/plain-levels'
 import { straightView, unprint } from '../film/straight'
 import { UNPRINT_NODES } from '../film/unprint-nodes'
 import { halfToNumber } from '../numbers/half'
-import { remembered } from '../numbers/remembered'
+import { memoized } from '../numbers/memoized'
 import { held, openHeld } from '../stages/held'
-import { evenCurves, keyOf, type PointStage, type Solid, type Tone } from '../stages/stage'
+import { evenCurves, cacheKey, type PointStage, type Solid, type Tone } from '../stages/stage'
 
 const ends = [SCENE_BLACK, SCENE_WHITE].map((x) => held(0.18 * 10 ** x)) as [number, number]
 
@@ -25,11 +25,11 @@ function nodes(): Float32Array {
 
 /** The table of unprinting, see baths/colour-print/unprint.ts for what its nodes are. */
 const SOLID: Solid = {
-  key: keyOf('unprint', UNPRINT_NODES.length),
+  key: cacheKey('unprint', UNPRINT_NODES.length),
   from: [ends[0], ends[0], ends[0]],
   to: [ends[1], ends[1], ends[1]],
   valueAt: (place) => place,
-  nodes: remembered(1, nodes),
+  nodes: memoized(1, nodes),
   holds: 'light',
 }
 

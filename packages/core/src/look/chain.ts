@@ -1,3 +1,4 @@
+import { three } from '../colour/matrix'
 import type { Laying } from '../lay/blend'
 import { layOne } from '../lay/blend'
 import { SLOT, type Plan, type RunStep, type Slot } from '../plan/plan'
@@ -59,10 +60,10 @@ export const plainChain = (links: Chain): PointFunction => links.map(plainLink).
 function plainLink(link: Link): PointFunction {
   if (link.link === 'stage') return plainStages([link.stage])
   const [own, line] = [plainChain(link.own), plainChain(link.line)]
-  const [above, below] = [new Float64Array(3), new Float64Array(3)]
+  const [above, below] = [three(), three()]
   return (r, g, b, out) => {
     own(r, g, b, above)
     line(r, g, b, below)
-    nothing(...layOne(link.how, [below[0]!, below[1]!, below[2]!], [above[0]!, above[1]!, above[2]!]), out)
+    nothing(...layOne(link.how, [below[0], below[1], below[2]], [above[0], above[1], above[2]]), out)
   }
 }

@@ -1,4 +1,4 @@
-import { placesOf, type Part } from './parts'
+import { entriesOf, type Part } from './parts'
 
 /**
  * Common LUT Format, version 3 (Academy S-2014-006): an XML list of process nodes. Numbers are 32-bit floats throughout;
@@ -16,7 +16,7 @@ export interface ClfTexts {
 const safe = (text: string): string =>
   text.replace(/[<>&"]/g, (c) => ({ '<': '&lt;', '>': '&gt;', '&': '&amp;' })[c] ?? '&quot;')
 /** Six digits, or nine places: a thousandth of what eight bits tell apart. */
-const told = (v: number): string => (Math.abs(v) < 1e-9 ? '0' : String(Number(v.toPrecision(6))))
+const told = (v: number): string => (Math.abs(v) < 1e-9 ? '0' : v.toPrecision(6))
 const DEPTH = 'inBitDepth="32f" outBitDepth="32f"'
 
 export function partsToClf(parts: readonly Part[], texts: ClfTexts): string {
@@ -39,12 +39,13 @@ function nodesOf(part: Part): string[] {
     const { side, from, to, values } = part.grid
     return [...intoUnit(from, to), ...gridNode(side, values)]
   }
-  const { domain, f } = part
-  const places = placesOf(domain)
+  const { domain } = part
+  // One column is meant for all three channels.
+  const columns = entriesOf(part)
   const table = [
     `  <LUT1D ${DEPTH}${domain === 'half' ? ' halfDomain="true"' : ''}>`,
-    `    <Array dim="${places.length} 3">`,
-    ...Array.from(places, (v) => f.map((curve) => told(curve(v))).join(' ')),
+    `    <Array dim="${columns[0]!.length} ${columns.length}">`,
+    ...Array.from(columns[0]!, (_, i) => columns.map((entries) => told(entries[i]!)).join(' ')),
     '    </Array>',
     '  </LUT1D>',
   ]

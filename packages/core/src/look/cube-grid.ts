@@ -1,4 +1,4 @@
-import type { Encoding } from '../colour/encodings'
+import type { Encoding } from '../encodings'
 import { makeIngest } from '../cpu/ingest'
 import { Pictures } from '../cpu/pictures'
 import { FogBathError } from '../errors'

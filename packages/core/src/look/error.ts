@@ -1,8 +1,8 @@
 import { ciede2000 } from '../colour/difference'
-import type { Encoding } from '../colour/encodings'
+import { greyNumber, lightOf, numbersOf, type Encoding } from '../encodings'
 import { bt709ToLab } from '../colour/lab'
-import { transform, type Triple } from '../colour/matrix'
-import { BT1886, LINEAR } from '../colour/transfer'
+import { triple, type Triple, three } from '../colour/matrix'
+import { BT1886 } from '../colour/transfer'
 import { seededRandom } from '../numbers/random'
 import type { PointFunction } from '../stages/stage'
 
@@ -17,10 +17,11 @@ export interface LookError {
 const WIDE = 4000
 
 /** Colours all over what an encoding can say: its cube, greys, and saturated edges. Light up to four stops above mid grey. */
-export function wideColours({ transfer, refers }: Encoding): Triple[] {
+export function wideColours(e: Encoding): Triple[] {
   const random = seededRandom(1_412)
-  const brightest = refers === 'scene' ? transfer.encode(0.18 * 16) : 1
-  const darkest = transfer.encode(0)
+  // Where nothing says which number some light has, all of them count.
+  const brightest = e.refers === 'scene' && e.encode ? greyNumber(e, 0.18 * 16) : 1
+  const darkest = e.encode ? greyNumber(e, 0) : 0
   const codes = Array.from({ length: WIDE }, (_, i): Triple => {
     if (i % 8 === 0) {
       const grey = random()
@@ -29,8 +30,8 @@ export function wideColours({ transfer, refers }: Encoding): Triple[] {
     return [random(), random(), random()]
   })
   // Scene-linear numbers are spread as the eye would: most of them dark.
-  const spread = (v: number): number => (transfer === LINEAR ? v ** 2.4 : v)
-  return codes.map((c) => c.map((v) => darkest + (brightest - darkest) * spread(v)) as unknown as Triple)
+  const spread = (v: number): number => (e.numbers === 'light' ? v ** 2.4 : v)
+  return codes.map((c) => triple(c.map((v) => darkest + (brightest - darkest) * spread(v))))
 }
 
 /**
@@ -40,15 +41,16 @@ export function wideColours({ transfer, refers }: Encoding): Triple[] {
 export function lookError(
   file: PointFunction,
   line: PointFunction,
-  { transfer, toBt709, refers }: Encoding,
+  gives: Encoding,
   colours: readonly Triple[],
 ): LookError {
-  const out = new Float64Array(3)
+  const out = three()
+  const lightOut = lightOf(gives)
   const seen = (f: PointFunction, c: Triple) => {
     f(...c, out)
-    if (refers === 'display') for (let k = 0; k < 3; k++) out[k] = Math.min(1, Math.max(0, out[k]!))
-    const light = transform(toBt709, [transfer.decode(out[0]!), transfer.decode(out[1]!), transfer.decode(out[2]!)])
-    return bt709ToLab(light)
+    if (gives.refers === 'display') for (let k = 0; k < 3; k++) out[k] = Math.min(1, Math.max(0, out[k]!))
+    lightOut(out[0], out[1], out[2], out)
+    return bt709ToLab([out[0], out[1], out[2]])
   }
   const all = colours.map((c) => ciede2000(seen(file, c), seen(line, c))).sort((a, b) => a - b)
   return {
@@ -61,13 +63,15 @@ export function lookError(
 const MOST = 4000
 
 /** Colours of a picture as a line takes it, as numbers of an encoding that refers to the same; every so many pixels one. */
-export function coloursOfPicture(pixels: Float32Array, n: number, { transfer, fromBt709, refers }: Encoding): Triple[] {
+export function coloursOfPicture(pixels: Float32Array, n: number, takes: Encoding): Triple[] {
   const every = Math.max(1, Math.floor(n / MOST))
-  const meant = refers === 'display' ? BT1886.decode : LINEAR.decode
+  const meant = (v: number): number => (takes.refers === 'display' ? BT1886.decode(v) : v)
+  const numbers = numbersOf(takes)
+  const out = three()
   return Array.from({ length: Math.floor(n / every) }, (_, i) => {
     const at = 4 * i * every
-    const light = transform(fromBt709, [meant(pixels[at]!), meant(pixels[at + 1]!), meant(pixels[at + 2]!)])
-    return light.map(transfer.encode) as unknown as Triple
+    numbers(meant(pixels[at]!), meant(pixels[at + 1]!), meant(pixels[at + 2]!), out)
+    return [out[0], out[1], out[2]]
   })
 }
 

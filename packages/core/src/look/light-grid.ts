@@ -1,11 +1,12 @@
-import type { Triple } from '../colour/matrix'
+import { triple } from '../colour/matrix'
+import { BT1886_GAMMA } from '../colour/transfer'
 import { plainStages } from '../stages/plain'
 import type { PointFunction, PointStage } from '../stages/stage'
 import { FINE, STEPS, evenPart, gridOf, type Part } from './parts'
 
 /** Light over which places of light are straight. */
 const STRAIGHT = 0.007
-const GAMMA = 1 / 2.4
+const GAMMA = 1 / BT1886_GAMMA
 const coded = (light: number): number => Math.sign(light) * ((Math.abs(light) + STRAIGHT) ** GAMMA - STRAIGHT ** GAMMA)
 const decoded = (place: number): number =>
   Math.sign(place) * ((Math.abs(place) + STRAIGHT ** GAMMA) ** (1 / GAMMA) - STRAIGHT)
@@ -48,8 +49,8 @@ export function overLight(stage: PointStage): Part[] {
     f(lightAtPlace(r), lightAtPlace(g), lightAtPlace(b), out)
     for (let k = 0; k < 3; k++) out[k] = placeOfLight(out[k]!)
   }
-  const from = CELLS.map(([below, inside]) => (-below * WHITE_PLACE) / inside) as unknown as Triple
-  const to = CELLS.map(([, inside, above]) => (1 + above / inside) * WHITE_PLACE) as unknown as Triple
+  const from = triple(CELLS.map(([below, inside]) => (-below * WHITE_PLACE) / inside))
+  const to = triple(CELLS.map(([, inside, above]) => (1 + above / inside) * WHITE_PLACE))
   const domain = { from: Math.min(...from), to: Math.max(...to), steps: STEPS }
   const grid = gridOf(FINE, from, to, placed)
   return [evenPart('half', placeOfLight), { part: 'grid', grid }, evenPart(domain, lightAtPlace)]

@@ -1,13 +1,12 @@
-import { encodingById, type Encoding } from '../colour/encodings'
+import { encodingOf, type Encoding, type EncodingRef } from '../encodings'
 import type { Triple } from '../colour/matrix'
-import { LINEAR } from '../colour/transfer'
 import { recodeStages } from '../cpu/emit'
 import { ingestWork } from '../cpu/ingest'
 import { FogBathError } from '../errors'
 import { cubeOfCurves, cubeOfGrid } from '../formats/cube'
 import { compileLine } from '../line/compile'
 import type { Recipe } from '../line/recipe'
-import { evenCurves, keyOf, type Axis } from '../stages/stage'
+import { evenCurves, cacheKey, type Axis } from '../stages/stage'
 import { chainOf, plainChain, type Chain } from './chain'
 import { partsToClf } from './clf'
 import { cubeGrid } from './cube-grid'
@@ -29,9 +28,9 @@ export type LookFormat = keyof typeof LOOK_FORMATS
 
 export interface LookOptions {
   readonly format: LookFormat
-  /** Encodings by their ids: of what the file is given, and of what it gives. BT.1886 where they are left out. */
-  readonly takes?: string
-  readonly gives?: string
+  /** Encodings of what the file is given, and of what it gives. BT.1886 where they are left out. */
+  readonly takes?: EncodingRef
+  readonly gives?: EncodingRef
   /** Of a .cube: nodes a side. */
   readonly size?: number
   /** A .cube of one curve a channel, for a line that mixes no channels. */
@@ -68,8 +67,8 @@ export function makeLook(recipe: Recipe, options: LookOptions): LookFile {
   const held = withoutNotHeld(recipe)
   if (options.format === 'cc' || options.format === 'cdl')
     return { text: decisionText(held, options.format), shaper: null, errors: null, missing }
-  const takes = encodingById(options.takes ?? 'bt1886')
-  const gives = encodingById(options.gives ?? 'bt1886')
+  const takes = encodingOf(options.takes ?? 'bt1886')
+  const gives = encodingOf(options.gives ?? 'bt1886')
   const made = makeParts(held, takes, gives, options)
   const file = readParts(made.parts)
   const { frame } = options
@@ -78,7 +77,7 @@ export function makeLook(recipe: Recipe, options: LookOptions): LookFile {
     frame: frame && frame.length > 0 ? lookError(file, made.line, gives, frame) : null,
   }
   const about = [
-    `Fog Bath, recipe ${recipe.id}`,
+    `Fog Bath, recipe ${recipe.id}: the look alone, without what a shot adds before and behind it`,
     `Takes ${takes.label}; gives ${gives.label}.`,
     `Measured against the process, CIEDE2000, on wide colours: ${tellError(errors.wide)}.`,
     ...(errors.frame ? [`On a frame: ${tellError(errors.frame)}.`] : []),
@@ -102,7 +101,7 @@ const BEYOND =
 
 function makeParts(recipe: Recipe, takes: Encoding, gives: Encoding, options: LookOptions): Made {
   const plan = compileLine(recipe, { refers: takes.refers, shown: recodeStages(gives), colours: true })
-  const { chain, domain } = entryOf(takes)
+  const { chain, domain } = chainFrom(takes)
   const links = chainOf(plan)
   const line = plainChain([...chain, ...links])
   if (options.format === 'clf') {
@@ -115,7 +114,7 @@ function makeParts(recipe: Recipe, takes: Encoding, gives: Encoding, options: Lo
     throw new FogBathError(
       'format',
       'takes',
-      `A .cube takes numbers from 0 to 1, and '${takes.id}' has none above white; take 'acescct', or write a .clf.`,
+      `A .cube takes numbers from 0 to 1, and '${takes.label}' has none above white; take 'acescct', or write a .clf.`,
     )
   if (options.curves) {
     const parts = [curvesAlone(line)]
@@ -139,12 +138,12 @@ const LOG = { from: -0.4, to: 1.5, steps: 8192 }
 const CODES = { from: 0, to: 1, steps: 8192 }
 
 /** From the numbers of an encoding to what a line takes, and over which numbers that is. */
-function entryOf(takes: Encoding): { chain: Chain; domain: Domain } {
+function chainFrom(takes: Encoding): { chain: Chain; domain: Domain } {
   const work = ingestWork(takes)
   const stages = work.stages.map((stage) => ({ link: 'stage', stage }) as const)
-  if (takes.transfer === LINEAR) return { chain: stages, domain: 'half' }
+  if (takes.numbers === 'light') return { chain: stages, domain: 'half' }
   const domain = takes.refers === 'display' ? CODES : LOG
   const axis: Axis = { nodes: 'even', ...domain }
-  const first = evenCurves({ key: keyOf('taken', takes.id), axis, f: work.first })
+  const first = evenCurves({ key: cacheKey('taken', takes.id), axis, f: work.first })
   return { chain: [{ link: 'stage', stage: first }, ...stages], domain }
 }

@@ -1,4 +1,4 @@
-import type { Triple } from '../colour/matrix'
+import { type Triple, three } from '../colour/matrix'
 import { ACESCCT } from '../colour/transfer'
 import { held, openHeld } from '../stages/held'
 import { plainStages } from '../stages/plain'
@@ -107,12 +107,12 @@ function domainOf(axes: readonly (Axis | undefined)[]): Domain {
 
 function curvesOf(tones: readonly [Tone | null, Tone | null, Tone | null]): Part[] {
   if (tones.every((t) => t === null)) return []
-  const f = tones.map((tone) => {
-    if (!tone) return same
-    const own = plainStages([{ at: 'curves', tones: [tone, null, null] }])
-    return oneOf(own, 0)
-  }) as unknown as readonly [Curve, Curve, Curve]
-  return [{ part: 'curves', domain: domainOf(tones.map((t) => t?.axis)), f }]
+  const curveOf = (tone: Tone | null): Curve =>
+    tone ? oneOf(plainStages([{ at: 'curves', tones: [tone, null, null] }]), 0) : same
+  const domain = domainOf(tones.map((t) => t?.axis))
+  const [r, g, b] = tones
+  if (r === g && g === b) return [evenPart(domain, curveOf(r))]
+  return [{ part: 'curves', domain, f: [curveOf(r), curveOf(g), curveOf(b)] }]
 }
 
 function rampOf(ramp: Extract<PointStage, { at: 'ramp' }>['ramp']): Part[] {
@@ -130,10 +130,10 @@ function rampOf(ramp: Extract<PointStage, { at: 'ramp' }>['ramp']): Part[] {
 
 /** One channel of a function that takes a number. */
 function oneOf(f: PointFunction, k: 0 | 1 | 2): Curve {
-  const out = new Float64Array(3)
+  const out = three()
   return (v) => {
     f(v, v, v, out)
-    return out[k]!
+    return out[k]
   }
 }
 
@@ -150,7 +150,8 @@ function tidy(parts: readonly Part[]): Part[] {
       const [first, then] = [last.f[k], part.f[k]]
       return (v) => then(first(v))
     }
-    kept[kept.length - 1] = { ...last, f: [after(0), after(1), after(2)] }
+    const even = new Set(last.f).size === 1 && new Set(part.f).size === 1
+    kept[kept.length - 1] = even ? evenPart(last.domain, after(0)) : { ...last, f: [after(0), after(1), after(2)] }
   }
   return kept
 }

@@ -1,4 +1,4 @@
-import type { Matrix3, Triple } from '../colour/matrix'
+import { type Matrix3, type Triple, three } from '../colour/matrix'
 import { FogBathError } from '../errors'
 import { halfToNumber } from '../numbers/half'
 import { readNodes, nodesOfValues } from '../stages/nodes'
@@ -36,7 +36,7 @@ export interface Grid {
 
 export function gridOf(side: number, from: Triple, to: Triple, f: PointFunction): Grid {
   const values = new Float64Array(3 * side ** 3)
-  const out = new Float64Array(3)
+  const out = three()
   const place = (i: number, k: 0 | 1 | 2): number => from[k] + ((to[k] - from[k]) * i) / (side - 1)
   for (let b = 0, at = 0; b < side; b++)
     for (let g = 0; g < side; g++)
@@ -55,13 +55,26 @@ const MEANT = Float64Array.from({ length: HALFS }, (_, i) => {
 })
 
 /** The numbers at which a table of curves has its entries. */
-export const placesOf = (domain: Domain): Float64Array =>
+const placesOf = (domain: Domain): Float64Array =>
   domain === 'half'
     ? MEANT
     : Float64Array.from(
         { length: domain.steps + 1 },
         (_, i) => domain.from + ((domain.to - domain.from) * i) / domain.steps,
       )
+
+const ENTRIES = new WeakMap<CurvesPart, readonly Float64Array[]>()
+
+/** What a table of curves holds, a list for each of its curves: one where all channels have the same, else three. */
+export function entriesOf(part: CurvesPart): readonly Float64Array[] {
+  let made = ENTRIES.get(part)
+  if (!made) {
+    const places = placesOf(part.domain)
+    made = new Set(part.f).size === 1 ? [places.map(part.f[0])] : part.f.map((f) => places.map(f))
+    ENTRIES.set(part, made)
+  }
+  return made
+}
 
 /** The parts as a reader of the file works them: tables are straight between entries, grids are read by tetrahedra. */
 export const readParts = (parts: readonly Part[]): PointFunction => parts.map(readPart).reduce(chain, nothing)
@@ -73,12 +86,12 @@ function readPart(part: Part): PointFunction {
     const nodes = nodesOfValues(values)
     return readNodes({ from, to, nodes: () => nodes, holds: 'codes' })
   }
-  const [r, g, b] = part.f.map((f) => readCurve(part.domain, f)) as [Curve, Curve, Curve]
+  const curves = entriesOf(part).map((entries) => readCurve(part.domain, entries))
+  const [r, g = r, b = r] = curves as [Curve, Curve?, Curve?]
   return (x, y, z, out) => nothing(r(x), g(y), b(z), out)
 }
 
-function readCurve(domain: Domain, f: Curve): Curve {
-  const entries = placesOf(domain).map(f)
+function readCurve(domain: Domain, entries: Float64Array): Curve {
   const between = (i: number, share: number): number => entries[i]! + share * (entries[i + 1]! - entries[i]!)
   if (domain !== 'half') {
     const { from, to, steps } = domain
@@ -105,12 +118,12 @@ const APART = 1 / 4096
 
 /** A function as one curve a channel over 0..1. Throws where its channels mix. */
 export function curvesAlone(whole: PointFunction): CurvesPart {
-  const out = new Float64Array(3)
+  const out = three()
   const channel =
     (k: 0 | 1 | 2): Curve =>
     (v) => {
       whole(v, v, v, out)
-      return out[k]!
+      return out[k]
     }
   const f = [channel(0), channel(1), channel(2)] as const
   const random = seededRandom(77)

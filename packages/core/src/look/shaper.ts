@@ -1,4 +1,4 @@
-import type { Encoding } from '../colour/encodings'
+import type { Encoding } from '../encodings'
 import { FogBathError } from '../errors'
 import { bisect } from '../film/plain-levels'
 import { CURVE, type Curve, type CurvesPart } from './parts'
@@ -31,7 +31,7 @@ export function shaperFor(takes: Encoding): CurvesPart {
   throw new FogBathError(
     'format',
     'shaper',
-    `A shaper spreads the ends of display code values, and '${takes.id}' is spread evenly already; leave it out.`,
+    `A shaper spreads the ends of display code values, and '${takes.label}' is spread evenly already; leave it out.`,
   )
 }
 

@@ -27,7 +27,7 @@ export const withoutPart = (mask: Mask, index: number): Mask | null =>
 
 export const changePart = (mask: Mask, index: number, change: Partial<Pick<MaskPart, 'join' | 'invert'>>): Mask => ({
   ...mask,
-  parts: mask.parts.map((p, i) => (i === index ? ({ ...p, ...change } as MaskPart) : p)),
+  parts: mask.parts.map((p, i) => (i === index ? { ...p, ...change } : p)),
 })
 
 export const changePartSettings = (mask: Mask, index: number, settings: Record<string, unknown>): Mask => ({

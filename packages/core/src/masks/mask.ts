@@ -1,7 +1,7 @@
 import { blurRecords } from '../cpu/blur'
 import { kernelMemory } from '../cpu/memory'
 import { runSteps } from '../cpu/program'
-import { Kept } from '../numbers/kept'
+import { Recent } from '../numbers/recent'
 import type { PointStage } from '../stages/stage'
 import { growPlane } from './grow'
 import type { Join, Mask, MaskPart } from './schema'
@@ -22,7 +22,7 @@ const selects = (part: MaskPart): boolean => part.type === 'tone' || part.type =
 export const maskReads = (mask: Mask): 'footage' | 'line' | null => (mask.parts.some(selects) ? mask.reads : null)
 
 /** Masks last seen are kept: the shapes of one that did not change are not drawn again. */
-const known = new Kept<MaskWork>(8)
+const known = new Recent<MaskWork>(8)
 export const maskWork = (mask: Mask): MaskWork => known.get(JSON.stringify(mask), () => makeMask(mask))
 
 function makeMask(mask: Mask): MaskWork {

@@ -201,7 +201,7 @@ export const MaskSchema = {
           if: { type: 'object', required: ['type'], properties: { type: { const: type } } },
           then: { type: 'object', properties: { settings: PART_SCHEMAS[type] } },
         })),
-      } as unknown as TSchema,
+      },
       { minItems: 1, maxItems: MOST_PARTS },
     ),
     ...maskFields,

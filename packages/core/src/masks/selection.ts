@@ -1,9 +1,9 @@
 import { bt709ToLab, labCurve } from '../colour/lab'
 import { displayLight } from '../colour/transfer'
-import type { Matrix3, Triple } from '../colour/matrix'
+import { matrix, type Matrix3, type Triple } from '../colour/matrix'
 import { BT709_TO_XYZ, D65_WHITE, LUMA_709 } from '../colour/spaces'
 import { smooth } from '../numbers/smooth'
-import { curves, evenCurves, keyOf, mix, type PointStage } from '../stages/stage'
+import { curves, evenCurves, cacheKey, mix, type PointStage } from '../stages/stage'
 import type { PartSettings } from './schema'
 
 /** Selections are stages from code values to how much a colour belongs to them, 0..1, in the first channel. */
@@ -15,7 +15,7 @@ const NONE: Triple = [0, 0, 0]
 export function toneSelection(s: PartSettings['tone']): PointStage[] {
   const [from, to, soft] = [s.from / 100, s.to / 100, Math.max(1e-6, s.soft / 100)]
   const share = {
-    key: keyOf('tones', s.from, s.to, s.soft),
+    key: cacheKey('tones', s.from, s.to, s.soft),
     axis: { nodes: 'even', from: 0, to: 1, steps: 16384 } as const,
     f: (v: number) => Math.min(smooth(1 + (v - from) / soft), smooth(1 + (to - v) / soft)),
   }
@@ -23,7 +23,7 @@ export function toneSelection(s: PartSettings['tone']): PointStage[] {
 }
 
 /** XYZ relative to white. */
-const RELATIVE: Matrix3 = BT709_TO_XYZ.map((row, k) => row.map((v) => v / D65_WHITE[k]!)) as unknown as Matrix3
+const RELATIVE: Matrix3 = matrix(BT709_TO_XYZ.map((row, k) => row.map((v) => v / D65_WHITE[k]!)))
 
 /** All near one of the picked colours. */
 export function colourSelection(s: PartSettings['colour']): PointStage[] {

@@ -1,22 +1,23 @@
+import { fieldsOf } from '../baths/fields'
 import { kindById } from '../baths/kinds'
 import { ciede2000 } from '../colour/difference'
 import { bt709ToLab } from '../colour/lab'
-import type { Triple } from '../colour/matrix'
+import { type Triple, three } from '../colour/matrix'
 import { displayLight } from '../colour/transfer'
 import { FogBathError } from '../errors'
 import { newBath } from '../line/complete'
-import { entryOf, type Refers } from '../line/entry'
-import { plainLine } from '../line/plain'
-import type { Recipe } from '../line/recipe'
-import type { Trims } from '../line/trims'
-import { plainStages } from '../stages/plain'
+import type { Refers } from '../line/entry'
+import type { Around } from '../line/parts'
+import { plainLine, plainSteps } from '../line/plain'
+import { NOTHING, type Recipe } from '../line/recipe'
 import { statisticsApart, statisticsOf, type Labs } from './statistics'
 
 export interface MatchRequest {
   /** The footage as a line takes it, RGBA, and what its numbers mean. */
   readonly footage: Float32Array
   readonly refers: Refers
-  readonly trims: Trims
+  /** What the shot adds around the process. */
+  readonly around: Around
   /** The reference, display code values (BT.1886), RGBA; of the same size where both show the same frame. */
   readonly reference: Float32Array
   readonly sameFrame: boolean
@@ -40,7 +41,7 @@ interface NumberField {
 
 /** Settings of a kind that a fit can move: its numbers; `first` for those that are ticked to begin with. */
 export function movableSettings(kind: string): { key: string; title: string; first: boolean }[] {
-  return Object.entries(kindById(kind).schema.properties as unknown as Record<string, NumberField>)
+  return Object.entries(fieldsOf<NumberField>(kindById(kind).schema))
     .filter(([, f]) => f.type === 'number')
     .map(([key, { title, first = false }]) => ({ key, title, first }))
 }
@@ -54,17 +55,17 @@ export interface Samples {
 
 const labOf = (r: number, g: number, b: number) => bt709ToLab([displayLight(r), displayLight(g), displayLight(b)])
 
-export function samplesOf({ footage, reference, refers, trims, sameFrame }: MatchRequest): Samples {
+export function samplesOf({ footage, reference, refers, around, sameFrame }: MatchRequest): Samples {
   if (sameFrame && footage.length !== reference.length)
     throw new FogBathError('range', 'reference', 'Pictures of the same frame must have the same size.')
-  const toCode = plainStages(entryOf(trims, refers).untreated)
-  const out = new Float64Array(3)
+  const toCode = plainSteps(NOTHING, { around, refers }).footage
+  const out = three()
   const camera = spread(footage).map((at): Triple => [footage[at]!, footage[at + 1]!, footage[at + 2]!])
   return {
     camera,
     untreated: camera.map((c) => {
       toCode(...c, out)
-      return labOf(out[0]!, out[1]!, out[2]!)
+      return labOf(out[0], out[1], out[2])
     }),
     reference: spread(reference).map((at) => labOf(reference[at]!, reference[at + 1]!, reference[at + 2]!)),
   }
@@ -90,7 +91,7 @@ export interface Problem {
 }
 
 export function problemOf(request: MatchRequest, scene: Samples, kind: string): Problem {
-  const fields = kindById(kind).schema.properties as unknown as Record<string, Required<NumberField>>
+  const fields = fieldsOf<Required<NumberField>>(kindById(kind).schema)
   const wanted = request.settings
   const keys = movableSettings(kind).flatMap((s) => ((wanted ? wanted.includes(s.key) : s.first) ? [s.key] : []))
   if (keys.length === 0)
@@ -98,7 +99,11 @@ export function problemOf(request: MatchRequest, scene: Samples, kind: string): 
   const fresh = newBath(kind, 'matched')
   const start = keys.map((key) => ((fresh.settings[key] as number) - fields[key]!.minimum) / rangeOf(fields[key]!))
   const recipeAt = (place: readonly number[]): Recipe => ({
-    ...{ version: 1, id: 'matched', name: `Matched ${kindById(kind).short.toLowerCase()}`, summary: '', tags: [] },
+    version: 1,
+    id: 'matched',
+    name: `Matched ${kindById(kind).short.toLowerCase()}`,
+    summary: '',
+    tags: [],
     strength: 100,
     baths: [
       newBath(
@@ -123,12 +128,12 @@ export function problemOf(request: MatchRequest, scene: Samples, kind: string): 
 
 const rangeOf = ({ minimum, maximum }: NumberField): number => maximum! - minimum!
 
-export function treated({ trims, refers }: MatchRequest, recipe: Recipe, { camera }: Samples): Labs {
-  const line = plainLine(recipe, trims, refers)
-  const out = new Float64Array(3)
+export function treated({ around, refers }: MatchRequest, recipe: Recipe, { camera }: Samples): Labs {
+  const line = plainLine(recipe, around, refers)
+  const out = three()
   return camera.map((c) => {
     line(...c, out)
-    return labOf(out[0]!, out[1]!, out[2]!)
+    return labOf(out[0], out[1], out[2])
   })
 }
 

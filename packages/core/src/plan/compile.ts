@@ -11,14 +11,28 @@ import type { BathWork, LineWork } from './work'
  */
 export function compileWork(work: LineWork): Plan {
   const builder = new PlanBuilder(work)
-  for (const bath of work.baths) builder.add(bath)
-  return { ops: builder.end(work.strength, work.shown) }
+  builder.addLook()
+  builder.addAfter()
+  return { ops: builder.end() }
 }
 
-/** Only what is needed to see the mask of the last bath, whose own work is left out. */
-export function compileMaskWork(work: LineWork, bath: string, mask: Mask): Plan {
+/** The mask of a bath, and in which part of the line it stands; of that part the work holds only the baths before it. */
+export interface MaskWork {
+  readonly bath: string
+  readonly mask: Mask
+  readonly part: 'preparation' | 'look' | 'after'
+}
+
+/** Only what is needed to see a mask. */
+export function compileMaskWork(work: LineWork, { bath, mask, part }: MaskWork): Plan {
   const builder = new PlanBuilder(work)
-  if (maskReads(mask) === 'line') for (const before of work.baths) builder.add(before)
+  if (maskReads(mask) === 'line') {
+    if (part === 'look') builder.addBaths()
+    if (part === 'after') {
+      builder.addLook()
+      builder.addAfter()
+    }
+  }
   return { ops: builder.endWithMask(bath, mask) }
 }
 
@@ -45,12 +59,55 @@ class PlanBuilder {
   private graded = false
   /** Whether the untreated picture is there for masks to read. */
   private footage = false
+  /** What a look of less than full strength is laid on: the prepared picture without any look. */
+  private base: { slot: Slot; stages: readonly PointStage[] }
 
   constructor(private readonly work: LineWork) {
     this.camera = { slot: work.given ? SLOT.SCENE : SLOT.CAMERA, stages: work.scene }
+    for (const bath of work.preparation ?? []) this.add(bath)
+    this.base = this.keptBase()
   }
 
-  add(bath: BathWork): void {
+  /** Baths of the look may change the prepared light once more; what lies beneath the look is kept from them. */
+  private keptBase(): { slot: Slot; stages: readonly PointStage[] } {
+    const { slot, stages } = this.untreated()
+    if (slot !== SLOT.PREPARED || this.work.strength >= 100) return { slot, stages }
+    this.prepared.push({ op: 'run', steps: [load(slot), ...stageSteps(stages), store(SLOT.BASE)] })
+    return { slot: SLOT.BASE, stages: [] }
+  }
+
+  addBaths(): void {
+    for (const bath of this.work.baths) this.add(bath)
+  }
+
+  /** The baths of the look, held in what a screen shows, at its strength. */
+  addLook(): void {
+    this.addBaths()
+    this.needLine()
+    this.hold()
+    const { strength } = this.work
+    if (strength >= 100) return
+    const { slot, stages } = this.base
+    this.runs.needInRegister()
+    this.runs.push(load(slot), ...stageSteps(stages))
+    this.runs.lay({ lay: 'normal', under: false, strength: 100 - strength }, null)
+  }
+
+  addAfter(): void {
+    for (const bath of this.work.after ?? []) this.add(bath)
+    this.hold()
+  }
+
+  /** Screens take code values from 0 to 1. */
+  private hold(): void {
+    if (!this.graded) return
+    this.runs.take()
+    this.runs.push(...stageSteps([HELD]))
+    this.runs.keep()
+    this.graded = false
+  }
+
+  private add(bath: BathWork): void {
     if (bath.from === 'prepare') return this.prepare(bath)
     if (bath.strand) return this.strand(bath, bath.strand)
     const anew = bath.from !== 'line' && covers(bath)
@@ -123,7 +180,7 @@ class PlanBuilder {
     runs.endRun()
     if (bath.mask) this.mask(bath.id, bath.mask)
     runs.between({ op: 'run', steps: [load(SLOT.LINE), store(SLOT.KEPT)] })
-    const inner = new PlanBuilder(this.work)
+    const inner = new PlanBuilder({ ...this.work, preparation: [] })
     inner.camera = this.camera
     inner.preparing = this.preparing
     if (bath.from === 'line') {
@@ -178,19 +235,9 @@ class PlanBuilder {
     return [...this.prepared, ...this.runs.taken()]
   }
 
-  end(strength: number, shown: readonly PointStage[]): readonly Op[] {
+  end(): readonly Op[] {
     const { runs } = this
-    this.needLine()
-    if (this.graded) {
-      runs.take()
-      runs.push(...stageSteps([HELD]))
-      runs.keep()
-    }
-    if (strength < 100) {
-      runs.needInRegister()
-      runs.push(load(SLOT.CAMERA), ...stageSteps(this.work.untreated))
-      runs.lay({ lay: 'normal', under: false, strength: 100 - strength }, null)
-    }
+    const { shown } = this.work
     if (shown.length > 0) {
       runs.take()
       runs.push(...stageSteps(shown), store(SLOT.LINE))

@@ -1,6 +1,6 @@
 import { IDENTITY, multiply, transform, type Matrix3, type Triple } from '../colour/matrix'
 import { chain, plainStages } from '../stages/plain'
-import { keyOf, mix, type PointStage, type Tone } from '../stages/stage'
+import { cacheKey, mix, type PointStage, type Tone } from '../stages/stage'
 
 /** Stages with neighbours joined into one where that loses nothing, and without those that do nothing. */
 export function joined(stages: readonly PointStage[]): PointStage[] {
@@ -33,7 +33,7 @@ function pair(first: PointStage, then: PointStage): PointStage | null {
     const f = chain((v, _g, _b, out) => first.ramp.f(v, out), rest)
     return {
       at: 'ramp',
-      ramp: { ...first.ramp, key: keyOf(first.ramp.key, keyOfStage(then)), f: (v, out) => f(v, 0, 0, out) },
+      ramp: { ...first.ramp, key: cacheKey(first.ramp.key, keyOfStage(then)), f: (v, out) => f(v, 0, 0, out) },
     }
   }
   if (first.at === 'mix' && then.at === 'mix' && first.held === undefined && then.held === undefined)
@@ -56,14 +56,14 @@ function mixes(first: Mix, then: Mix): PointStage {
 /** A tone after another; it has its nodes where the first has them. */
 function tones(first: Tone | null, then: Tone | null): Tone | null {
   if (!first || !then) return first ?? then
-  return { key: keyOf(first.key, then.key), axis: first.axis, f: (v) => then.f(first.f(v)) }
+  return { key: cacheKey(first.key, then.key), axis: first.axis, f: (v) => then.f(first.f(v)) }
 }
 
 /** Stages with the same key do the same. */
 function keyOfStage(stage: PointStage): string {
   switch (stage.at) {
     case 'curves':
-      return keyOf(...stage.tones.map((t) => t && t.key))
+      return cacheKey(...stage.tones.map((t) => t && t.key))
     case 'solid':
       return stage.solid.key
     case 'ramp':
@@ -71,7 +71,7 @@ function keyOfStage(stage: PointStage): string {
     case 'shade':
       return stage.shade.key
     case 'hues':
-      return keyOf(stage.hues.key, stage.hues.gain && stage.hues.gain.key, stage.hues.full)
+      return cacheKey(stage.hues.key, stage.hues.gain && stage.hues.gain.key, stage.hues.full)
     case 'chroma':
       return stage.gain.key
     default:

@@ -1,4 +1,4 @@
-import type { Register } from '../cpu/program'
+import type { Register } from '../cpu/step'
 import type { Laying } from '../lay/blend'
 import type { PointStage, Stage } from '../stages/stage'
 import { joined } from './join'

@@ -24,9 +24,13 @@ export interface LineWork {
   readonly untreated: readonly PointStage[]
   /** Scene light to the untreated picture's code values. */
   readonly straight: readonly PointStage[]
+  /** Laid on the scene light first, where the way in does not hold them. */
+  readonly preparation?: readonly BathWork[]
   readonly baths: readonly BathWork[]
-  /** Of the whole line, per cent. */
+  /** Of those baths together, per cent. */
   readonly strength: number
+  /** Laid on what comes of them. */
+  readonly after?: readonly BathWork[]
   /** Code values to those of the delivery. */
   readonly shown: readonly PointStage[]
 }

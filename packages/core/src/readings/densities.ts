@@ -1,8 +1,8 @@
 import { WEDGE } from '../charts/charts'
 import { bt709ToLab } from '../colour/lab'
-import type { Triple } from '../colour/matrix'
+import { triple, type Triple, three, type Three } from '../colour/matrix'
 import { displayLight } from '../colour/transfer'
-import type { Projection } from '../film/projection'
+import type { Projection } from '../spectra/projection'
 import { atWork, workOf } from '../line/bath'
 import { plainSteps } from '../line/plain'
 import type { Bath, Recipe } from '../line/recipe'
@@ -41,13 +41,15 @@ export function readWedge(recipe: Recipe): WedgeReading[] {
   const bath = recipe.baths[at]
   const found = bath ? absorbersOf(bath)! : null
   const before = bath ? (bath.takes === 'camera' ? steps.lights[at]! : steps.entering[at]!) : null
-  const out = new Float64Array(3)
+  const out = three()
   return WEDGE.map((light) => {
     steps.whole(light, light, light, out)
-    const code: Triple = [out[0]!, out[1]!, out[2]!]
-    const shown = code.map(displayLight) as unknown as Triple
+    const code: Triple = [out[0], out[1], out[2]]
+    const shown = triple(code.map(displayLight))
     return {
-      ...{ stops: Math.log2(light / 0.18), code, lab: bt709ToLab(shown) },
+      stops: Math.log2(light / 0.18),
+      code,
+      lab: bt709ToLab(shown),
       print: found && before ? densitiesOf(found, chain(before, found.until), light) : null,
     }
   })
@@ -57,7 +59,7 @@ interface Found {
   readonly projection: Projection
   /** The stages before the absorbers. */
   readonly until: PointFunction
-  readonly amounts: (numbers: Float64Array, out: Float64Array) => void
+  readonly amounts: (numbers: Three, out: Float64Array) => void
 }
 
 /** What absorbs light in the print that a bath makes. */
@@ -71,16 +73,16 @@ function absorbersOf(bath: Bath): Found | null {
 function ofStage(stage: Stage): Omit<Found, 'until'> | null {
   if (stage.at === 'ramp') {
     const { absorbers } = stage.ramp
-    return absorbers ? { projection: absorbers.projection, amounts: (v, out) => absorbers.amounts(v[0]!, out) } : null
+    return absorbers ? { projection: absorbers.projection, amounts: (v, out) => absorbers.amounts(v[0], out) } : null
   }
   if (stage.at !== 'solid' || !('projection' in stage.solid)) return null
   const { projection, amounts, valueAt } = stage.solid
-  return { projection, amounts: (v, out) => amounts(valueAt(v[0]!), valueAt(v[1]!), valueAt(v[2]!), out) }
+  return { projection, amounts: (v, out) => amounts(valueAt(v[0]), valueAt(v[1]), valueAt(v[2]), out) }
 }
 
 function densitiesOf({ projection, amounts }: Found, until: PointFunction, light: number): WedgeReading['print'] {
   const { components, base } = projection
-  const numbers = new Float64Array(3)
+  const numbers = three()
   const held = new Float64Array(components.length)
   until(light, light, light, numbers)
   amounts(numbers, held)
@@ -91,6 +93,6 @@ function densitiesOf({ projection, amounts }: Found, until: PointFunction, light
     const lit = band.reduce((sum, w, i) => sum + w * 10 ** -density[i]!, 0)
     return -Math.log10(lit / band.reduce((sum, w) => sum + w, 0))
   }
-  const three = (status: 'A' | 'M') => STATUS[status].map(through) as unknown as Triple
-  return { A: three('A'), M: three('M') }
+  const bands = (status: 'A' | 'M') => triple(STATUS[status].map(through))
+  return { A: bands('A'), M: bands('M') }
 }

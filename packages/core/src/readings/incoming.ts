@@ -1,3 +1,4 @@
+import { three } from '../colour/matrix'
 import { codeChroma, codeLuma, turnOf } from '../colour/chroma'
 import { luminance } from '../colour/spaces'
 import type { PointFunction } from '../stages/stage'
@@ -29,11 +30,11 @@ export function incomingOf(point: PointFunction, pixels: Float32Array): Incoming
     hues: bins(HUES),
     chroma: bins(BINS),
   }
-  const out = new Float64Array(3)
+  const out = three()
   const at = (v: number): number => Math.min(BINS - 1, Math.max(0, Math.floor(v * BINS)))
   for (let i = 0; i < pixels.length; i += 4) {
     point(pixels[i]!, pixels[i + 1]!, pixels[i + 2]!, out)
-    const [r, g, b] = [out[0]!, out[1]!, out[2]!]
+    const [r, g, b] = [out[0], out[1], out[2]]
     counts.red[at(r)]!++
     counts.green[at(g)]!++
     counts.blue[at(b)]!++
@@ -77,7 +78,7 @@ const MOST_STOPS = 1.5
 export function proposeLevels(scene: PointFunction, pixels: Float32Array, top: number): Proposal {
   const n = pixels.length / 4
   const lights = new Float64Array(n)
-  const out = new Float64Array(3)
+  const out = three()
   let clipped = 0
   for (let i = 0; i < n; i++) {
     const [r, g, b] = [pixels[4 * i]!, pixels[4 * i + 1]!, pixels[4 * i + 2]!]

@@ -1,13 +1,12 @@
 import Type, { type Static } from 'typebox'
 import { FogBathError } from '../errors'
 import { completeRecipe, upToDate } from '../line/complete'
-import { sameTreatment } from '../line/edit'
 import { RecipeSchema, type Recipe } from '../line/recipe'
+import { TagsSchema, nameOf, textOf } from '../line/texts'
 
 /** The form of shared files that is written; older ones are brought up to it step by step. */
 export const SHARED_FORM = 2
 
-const name = (most: number) => Type.String({ minLength: 1, maxLength: most, pattern: '\\S' })
 const closed = { additionalProperties: false } as const
 
 /** A recipe of the shelf as one open file: texts, a small picture, and all its versions, the oldest first. */
@@ -15,8 +14,11 @@ export const SharedSchema = Type.Object(
   {
     form: Type.Literal(SHARED_FORM),
     key: Type.String({ pattern: '^[a-z0-9]{8,32}$' }),
-    ...{ name: name(80), sentence: Type.String({ maxLength: 300 }), notes: Type.String({ maxLength: 2000 }) },
-    ...{ maker: Type.String({ maxLength: 80 }), tags: Type.Array(name(40), { maxItems: 20, uniqueItems: true }) },
+    name: nameOf('recipe'),
+    sentence: textOf('sentence'),
+    notes: textOf('notes'),
+    maker: textOf('maker'),
+    tags: TagsSchema,
     /** A JPEG or PNG as a data address. */
     picture: Type.Union([
       Type.Null(),
@@ -48,8 +50,15 @@ const UPGRADES: Readonly<Record<number, (value: Loose) => Loose>> = {
     const recipe = completeRecipe(bare) as Recipe
     const { summary, tags } = recipe
     return {
-      ...{ form: 2, key: keyOfLine(recipe), name: recipe.name, sentence: summary, notes: '', maker: '', tags },
-      ...{ picture: null, versions: [{ recipe, changes: [], made: '' }] },
+      form: 2,
+      key: keyOfLine(recipe),
+      name: recipe.name,
+      sentence: summary,
+      notes: '',
+      maker: '',
+      tags,
+      picture: null,
+      versions: [{ recipe, changes: [], made: '' }],
     }
   },
 }
@@ -91,11 +100,13 @@ function keyOfLine({ id, strength, baths }: Recipe): string {
  */
 export type SharedState = 'new' | 'same' | 'newer' | 'older' | 'conflict'
 
-/** @param own lines of the recipe's versions on the shelf, the oldest first; null where it is not there */
-export function stateOfShared(shared: SharedRecipe, own: readonly Recipe[] | null): SharedState {
+/**
+ * @param brought what the versions that are brought do, the oldest first, each as one text (see `treatmentOf`)
+ * @param own the same of the recipe on the shelf; null where it is not there
+ */
+export function stateOfVersions(brought: readonly string[], own: readonly string[] | null): SharedState {
   if (!own) return 'new'
-  const { versions } = shared
-  const both = Math.min(versions.length, own.length)
-  for (let i = 0; i < both; i++) if (!sameTreatment(versions[i]!.recipe, own[i]!)) return 'conflict'
-  return versions.length === own.length ? 'same' : versions.length > own.length ? 'newer' : 'older'
+  const both = Math.min(brought.length, own.length)
+  for (let i = 0; i < both; i++) if (brought[i] !== own[i]) return 'conflict'
+  return brought.length === own.length ? 'same' : brought.length > own.length ? 'newer' : 'older'
 }

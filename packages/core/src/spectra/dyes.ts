@@ -145,4 +145,3 @@ export const TINTS = {
   lavender: bells([[0.3, 570, 100]]),
   straw: bells([[0.35, 435, 80]]),
 } as const
-export type TintName = keyof typeof TINTS

@@ -1,6 +1,6 @@
-import type { Triple } from '../colour/matrix'
+import { triple, type Triple } from '../colour/matrix'
 import { hash32 } from '../numbers/random'
-import { remembered } from '../numbers/remembered'
+import { memoized } from '../numbers/memoized'
 
 /**
  * Grain of an emulsion, added to densities. With clear film at density c the deviation of a layer grows as sqrt(d - c),
@@ -63,7 +63,7 @@ const LEAST_WEIGHT = 0.013
  * smaller than pixels.
  * @param sigma of the clumps in pixels @returns half of it, the centre first; the whole sums to 1
  */
-const clumpWeights = remembered(16, (sigma: number): Float32Array => {
+const clumpWeights = memoized(16, (sigma: number): Float32Array => {
   const apart = Math.SQRT2 * Math.max(sigma, 0.02)
   const reach = Math.ceil(4 * apart) + 1
   const shared = Array.from({ length: reach + 1 }, (_, n) => correlationOf(n, apart))
@@ -143,8 +143,6 @@ export function grainPlain(grain: Grain, width: number, frame: number) {
     const over = densities.map((d, k) => Math.max(0, d - grain.clear[k]!))
     const shared = blurred(x, y, 3)
     const metal = silver * Math.sqrt(over.reduce((sum, d, k) => sum + d * grain.silver[k]!, 0)) * shared
-    return densities.map(
-      (d, k) => d + Math.sqrt(over[k]!) * (own * blurred(x, y, k) + common * shared) + metal,
-    ) as unknown as Triple
+    return triple(densities.map((d, k) => d + Math.sqrt(over[k]!) * (own * blurred(x, y, k) + common * shared) + metal))
   }
 }

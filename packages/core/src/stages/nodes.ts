@@ -1,4 +1,5 @@
-import { remembered } from '../numbers/remembered'
+import { three } from '../colour/matrix'
+import { memoized } from '../numbers/memoized'
 import { held, openHeld } from './held'
 import { evenCurves, type PointFunction, type PointStage, type Solid } from './stage'
 
@@ -6,7 +7,7 @@ import { evenCurves, type PointFunction, type PointStage, type Solid } from './s
 type NodeSolid = Omit<Extract<Solid, { holds: unknown }>, 'key' | 'valueAt'>
 
 /** Three numbers a node as tables have them, four. */
-export function nodesOfValues(values: Float64Array): Float32Array {
+export function nodesOfValues(values: Float64Array | Float32Array): Float32Array {
   const nodes = new Float32Array((4 * values.length) / 3)
   for (let i = 0, at = 0; i < values.length; i += 3, at += 4) nodes.set(values.subarray(i, i + 3), at)
   return nodes
@@ -20,31 +21,46 @@ export function readNodes({ nodes: made, from, to, holds }: NodeSolid): PointFun
   const nodes = made()
   const side = Math.round(Math.cbrt(nodes.length / 4))
   const strides = [4, 4 * side, 4 * side * side]
-  const share = [0, 0, 0]
+  const scale = strides.map((_, k) => (side - 1) / (to[k]! - from[k]!))
+  // Nothing is made for each colour: this is read millions of times.
+  const [values, share, order] = [three(), three(), [0, 1, 2]]
   return (a, b, c, out) => {
-    let at = 0
-    for (const [k, v] of [a, b, c].entries()) {
-      const place = ((Math.min(to[k]!, Math.max(from[k]!, v)) - from[k]!) / (to[k]! - from[k]!)) * (side - 1)
+    values[0] = a
+    values[1] = b
+    values[2] = c
+    let node = 0
+    for (let k = 0; k < 3; k++) {
+      const place = (Math.min(to[k]!, Math.max(from[k]!, values[k]!)) - from[k]!) * scale[k]!
       const cell = Math.min(side - 2, Math.floor(place))
       share[k] = place - cell
-      at += cell * strides[k]!
+      node += cell * strides[k]!
     }
-    const order = [0, 1, 2].sort((i, j) => share[j]! - share[i]!)
-    for (let k = 0; k < 3; k++) {
-      let [sum, last, node] = [nodes[at + k]!, nodes[at + k]!, at]
-      for (const i of order) {
-        node += strides[i]!
-        const here = nodes[node + k]!
-        sum += share[i]! * (here - last)
-        last = here
-      }
-      out[k] = holds === 'light' ? openHeld(sum) : sum
+    byShare(order, share)
+    for (let k = 0; k < 3; k++) out[k] = nodes[node + k]!
+    for (const i of order) {
+      const next = node + strides[i]!
+      for (let k = 0; k < 3; k++) out[k]! += share[i]! * (nodes[next + k]! - nodes[node + k]!)
+      node = next
     }
+    if (holds === 'light') for (let k = 0; k < 3; k++) out[k] = openHeld(out[k]!)
   }
 }
 
+/** Puts the three sides into the order of their shares, the greatest first. */
+function byShare(order: number[], share: ArrayLike<number>): void {
+  const swapIfLess = (i: number, j: number): void => {
+    const [one, other] = [order[i]!, order[j]!]
+    if (share[one]! >= share[other]!) return
+    order[i] = other
+    order[j] = one
+  }
+  swapIfLess(0, 1)
+  swapIfLess(1, 2)
+  swapIfLess(0, 1)
+}
+
 /** As many nodes a side as every table has, see cpu/tables.ts. */
-const SIDE = 33
+export const SIDE = 33
 /** The brightest light that such a table tells apart, going in or coming out. */
 const BRIGHTEST = held(16)
 
@@ -53,9 +69,9 @@ const BRIGHTEST = held(16)
  * @param f of lights from 0 to 16 @param key what it is made from
  */
 export function tableOfLight(key: string, f: PointFunction): PointStage[] {
-  const nodes = remembered(1, (): Float32Array => {
+  const nodes = memoized(1, (): Float32Array => {
     const all = new Float32Array(4 * SIDE ** 3)
-    const out = new Float64Array(3)
+    const out = three()
     const lights = Array.from({ length: SIDE }, (_, i) => openHeld((BRIGHTEST * i) / (SIDE - 1)))
     let at = 0
     for (const b of lights)
@@ -84,9 +100,9 @@ const asItIs = (place: number): number => place
  * @param f of codes 0..1 @param key what it is made from
  */
 export function tableOfCodes(key: string, f: PointFunction): PointStage {
-  const nodes = remembered(1, (): Float32Array => {
+  const nodes = memoized(1, (): Float32Array => {
     const all = new Float32Array(4 * SIDE ** 3)
-    const out = new Float64Array(3)
+    const out = three()
     for (let i = 0; i < SIDE ** 3; i++) {
       f(
         (i % SIDE) / (SIDE - 1),

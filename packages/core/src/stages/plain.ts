@@ -1,6 +1,6 @@
 import { codeChroma, codeLuma, fromChroma, squareTurn, turnAt, uOf, vOf } from '../colour/chroma'
 import { fitGamut } from '../colour/gamut'
-import type { Triple } from '../colour/matrix'
+import { type Triple, three, six } from '../colour/matrix'
 import { projectPlain } from '../film/projection'
 import { smooth } from '../numbers/smooth'
 import { readNodes } from './nodes'
@@ -11,7 +11,7 @@ export const chain =
   (f: PointFunction, g: PointFunction): PointFunction =>
   (r, gg, b, out) => {
     f(r, gg, b, out)
-    g(out[0]!, out[1]!, out[2]!, out)
+    g(out[0], out[1], out[2], out)
   }
 
 export const nothing: PointFunction = (r, g, b, out) => {
@@ -99,24 +99,24 @@ function plainHeld({ matrix: [x, y, z] }: Mix, share: number): PointFunction {
 }
 
 function plainShade({ axis, f }: Shade): PointFunction {
-  const six = new Float64Array(6)
+  const shade = six()
   return (r, g, b, out) => {
-    f(within(axis, codeLuma(r, g, b)), six)
-    nothing(r * six[0]! + six[3]!, g * six[1]! + six[4]!, b * six[2]! + six[5]!, out)
+    f(within(axis, codeLuma(r, g, b)), shade)
+    nothing(r * shade[0] + shade[3], g * shade[1] + shade[4], b * shade[2] + shade[5], out)
   }
 }
 
 function plainHues({ f, gain, full }: Hues): PointFunction {
-  const three = new Float64Array(3)
+  const hue = three()
   const gainAt = plainTone(gain)
   return (r, g, b, out) => {
     const [u, v] = [uOf(r, g, b), vOf(g, b)]
     const chroma = Math.hypot(u, v)
-    f(turnAt(squareTurn(u, v)), three)
-    const angle = 2 * Math.PI * three[0]!
-    const times = three[1]! * (gain ? gainAt(chroma) : 1)
+    f(turnAt(squareTurn(u, v)), hue)
+    const angle = 2 * Math.PI * hue[0]
+    const times = hue[1] * (gain ? gainAt(chroma) : 1)
     const [c, s] = [Math.cos(angle) * times, Math.sin(angle) * times]
-    const factor = 1 + three[2]! * Math.min(1, chroma / full)
+    const factor = 1 + hue[2] * Math.min(1, chroma / full)
     fromChroma(codeLuma(r, g, b), c * u - s * v, s * u + c * v, out)
     for (let k = 0; k < 3; k++) out[k]! *= factor
   }

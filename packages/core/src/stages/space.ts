@@ -1,4 +1,4 @@
-import type { Triple } from '../colour/matrix'
+import { type Triple, type Six } from '../colour/matrix'
 import type { CoverShape } from './cover'
 import type { Grain } from './grain'
 
@@ -45,7 +45,7 @@ export type Sigmas = readonly [number, number, number]
  * Changes a pixel by its place: three factors and three sums, written to `out`. u and v run 0..1 over width and
  * height. A smooth field is worked out on a coarse grid and interpolated.
  */
-export type Field = (u: number, v: number, aspect: number, out: Float64Array) => void
+export type Field = (u: number, v: number, aspect: number, out: Six) => void
 
 /** Displacement of one record: x to the right, y down, in per mille of the width; rotation in degrees, clockwise. */
 export interface Shift {

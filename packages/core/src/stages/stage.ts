@@ -1,9 +1,9 @@
-import type { Matrix3, Triple } from '../colour/matrix'
-import type { Projection } from '../film/projection'
+import { type Matrix3, type Triple, type Three, type Six } from '../colour/matrix'
+import type { Projection } from '../spectra/projection'
 import type { SpaceStep } from './space'
 
 /** A per-colour function. `out` may be the array that holds the input; implementations read before they write. */
-export type PointFunction = (r: number, g: number, b: number, out: Float64Array) => void
+export type PointFunction = (r: number, g: number, b: number, out: Three) => void
 
 /**
  * How the nodes of a table stand over the numbers that go in: 64 of them evenly in each octave from 2^from to 2^to,
@@ -53,7 +53,7 @@ interface Given {
 export interface Ramp {
   readonly key: string
   readonly axis: Axis
-  readonly f: (v: number, out: Float64Array) => void
+  readonly f: (v: number, out: Three) => void
   /** What absorbs light in it, where that is what the colour comes from. */
   readonly absorbers?: {
     readonly amounts: (v: number, out: Float64Array) => void
@@ -66,14 +66,14 @@ export interface Shade {
   readonly key: string
   readonly axis: Axis
   /** @param luma of the code values @param out three factors, three sums */
-  readonly f: (luma: number, out: Float64Array) => void
+  readonly f: (luma: number, out: Six) => void
 }
 
 /** What becomes of a pixel by its hue and its chroma, in the plane of chroma.ts. */
 export interface Hues {
   readonly key: string
   /** @param turn hue, 0..1 around the circle @param out turned by so much of the circle; chroma times; all channels times 1 + this · share */
-  readonly f: (turn: number, out: Float64Array) => void
+  readonly f: (turn: number, out: Three) => void
   /** Chroma times, by chroma; null for 1. */
   readonly gain: Tone | null
   /** The chroma at which that share is 1; it rises in proportion up to there. */
@@ -123,4 +123,4 @@ export const curves = (red: Tone | null, green: Tone | null, blue: Tone | null):
 export const evenCurves = (tone: Tone): PointStage => curves(tone, tone, tone)
 
 /** A key that tells functions apart by what they are made from. */
-export const keyOf = (...made: readonly unknown[]): string => JSON.stringify(made)
+export const cacheKey = (...made: readonly unknown[]): string => JSON.stringify(made)

@@ -1,105 +1,77 @@
-import { createReadStream } from 'node:fs'
-import { readFile } from 'node:fs/promises'
 import { join } from 'node:path'
-import type { Step } from '@fogbath/core'
+import type { Step } from '@fogbath/core/line'
 import type { Sequelize, Transaction } from 'sequelize'
-import { Edit, Medium, Production, Proof, Shot, Trial } from '../db/models'
+import { Edit, Medium, Production, Proof, Restored, Shot, Trial } from '../db/models'
 import { Fault } from '../errors'
+import { readOwn } from '../files/own'
+import { checkFrames } from '../limits'
 import type { MediaStore } from '../media/store'
-import { addFavourites, addMasks, addShelf } from './shelf'
-import { mediumPaths, type Contents, type ContentsShot } from './contents'
+import { addEncodings, addFavourites, addMasks, addShelf } from './shelf'
+import type { ContentsMedium, ContentsShot } from './contents'
+import { missingOf } from './preview'
+import { readProduction, readRest, type Proved } from './unpacked'
 
-/** What taking a backup in would do. */
-export interface Preview {
-  readonly productions: readonly {
-    readonly name: string
-    readonly shots: number
-    readonly proofs: number
-    readonly there: boolean
-  }[]
-  readonly media: { readonly here: number; readonly brought: number; readonly bytes: number }
-  /** Footage that neither goes along nor is here; with any of it nothing can be taken in. */
-  readonly missing: readonly string[]
-}
-
-export async function previewOf({ productions, media }: Contents): Promise<Preview> {
-  const here = new Set(
-    (await Medium.findAll({ attributes: ['sha256'], where: { sha256: media.map((m) => m.sha256) } })).map(
-      (m) => m.sha256,
-    ),
-  )
-  const names = new Set((await Production.findAll({ attributes: ['name'] })).map((p) => p.name))
-  const fresh = media.filter((m) => !here.has(m.sha256))
-  const brought = fresh.filter((m) => m.files > 0)
-  return {
-    productions: productions.map(({ name, shots }) => ({
-      ...{ name, shots: shots.length, there: names.has(name) },
-      proofs: shots.reduce((sum, s) => sum + s.proofs.length, 0),
-    })),
-    media: {
-      here: media.length - fresh.length,
-      brought: brought.length,
-      bytes: brought.reduce((sum, m) => sum + m.size, 0),
-    },
-    missing: fresh.filter((m) => m.files === 0).map((m) => m.name),
-  }
+export interface Apply {
+  readonly proved: Proved
+  /** Where the backup lies, unpacked. */
+  readonly folder: string
+  readonly db: Sequelize
+  readonly store: MediaStore
+  /** Whether shots may wait for footage that neither came along nor is here. */
+  readonly waiting: boolean
 }
 
 /**
- * Takes in what was read: footage first, under its hash as always, then all rows in one transaction. What is here already
+ * Takes in what was proved: footage first, under its hash as always, then all rows in one transaction. What is here already
  * is never changed: productions come beside those of the same name.
- * @param folder where the backup was unpacked
  * @returns ids of the new productions
  */
-export async function applyBackup(
-  contents: Contents,
-  folder: string,
-  db: Sequelize,
-  store: MediaStore,
-): Promise<number[]> {
-  const { missing } = await previewOf(contents)
-  if (missing.length > 0)
+export async function applyBackup({ proved, folder, db, store, waiting }: Apply): Promise<number[]> {
+  const { media, shelf, masks, encodings, favourites } = await readRest(folder)
+  const missing = await missingOf(media, store)
+  if (missing.length > 0 && !waiting)
     throw new Fault(
       'invalid',
-      `The backup has no footage of its own, and this is not here: ${missing.slice(0, 5).join(', ')}${missing.length > 5 ? ` and ${missing.length - 5} more` : ''}. Take it in first, or make the backup with its footage.`,
+      `The backup has no footage of its own, and this is not here: ${missing.slice(0, 5).join(', ')}${missing.length > 5 ? ` and ${missing.length - 5} more` : ''}. Take it in first, make the backup with its footage, or let its shots wait for it.`,
     )
-  const media = new Map<string, number>()
-  for (const medium of contents.media) media.set(medium.sha256, (await takeIn(medium, folder, store)).id)
+  const rows = new Map<string, Medium>()
+  for (const medium of media) rows.set(medium.sha256, await takeIn(medium, folder, store))
   return db.transaction(async (transaction) => {
+    await addEncodings(encodings, transaction)
     const made: number[] = []
     const trials = new Map<number, number>()
-    const edits: { readonly shotId: number; readonly shot: ContentsShot }[] = []
-    for (const { name, notes, shots } of contents.productions) {
+    const edits: { readonly shotId: number; readonly steps: ContentsShot['edits'] }[] = []
+    for (const i of proved.productions.keys()) {
+      const { name, notes, shots } = await readProduction(folder, i)
       const production = await Production.create({ name, notes }, { transaction })
       made.push(production.id)
-      for (const [position, shot] of shots.entries()) {
-        const mediumId = media.get(shot.medium)!
-        const shotId = await addShot(
-          shot,
-          { productionId: production.id, mediumId, position },
-          folder,
-          trials,
-          transaction,
-        )
-        edits.push({ shotId, shot })
+      let position = 0
+      for await (const shot of shots) {
+        const medium = rows.get(shot.medium)!
+        // The file here may be of another length than the backup says.
+        checkFrames(shot, medium.info)
+        const place = { productionId: production.id, mediumId: medium.id, position: position++ }
+        edits.push({ shotId: await addShot(shot, place, folder, trials, transaction), steps: shot.edits })
       }
     }
     // Steps of undo may name trials of other shots, so they come when all of those have their numbers.
-    for (const { shotId, shot } of edits) await addEdits(shotId, shot, trials, transaction)
-    await addShelf(contents.shelf ?? [], transaction)
-    await addMasks(contents.masks ?? [], transaction)
-    await addFavourites(contents.favourites ?? [], transaction)
+    for (const { shotId, steps } of edits) await addEdits(shotId, steps, trials, transaction)
+    await addShelf(shelf, transaction)
+    await addMasks(masks, transaction)
+    await addFavourites(favourites, transaction)
+    await Restored.destroy({ where: { archive: proved.archive }, transaction })
+    await Restored.create({ archive: proved.archive, productions: made }, { transaction })
     return made
   })
 }
 
-async function takeIn(medium: Contents['media'][number], folder: string, store: MediaStore): Promise<Medium> {
-  const known = await Medium.findOne({ where: { sha256: medium.sha256 } })
-  if (known) return known
-  const files = mediumPaths(medium).map((path) => join(folder, path))
-  return medium.sequence
-    ? store.takeSequence(files, medium.name, medium.info.fps)
-    : store.take(createReadStream(files[0]!), medium.name)
+/** Footage that came along is moved in; what waits for its footage gets a row of what is known of it. */
+async function takeIn(medium: ContentsMedium, folder: string, store: MediaStore): Promise<Medium> {
+  const { sha256, name, size, sequence, info, files } = medium
+  if (files > 0)
+    return (await store.adopt(join(folder, 'media', sha256), { sha256, name, size, sequence, info })).medium
+  const [row] = await Medium.findOrCreate({ where: { sha256 }, defaults: { sha256, name, size, sequence, info } })
+  return row
 }
 
 async function addShot(
@@ -109,23 +81,24 @@ async function addShot(
   trials: Map<number, number>,
   transaction: Transaction,
 ): Promise<number> {
-  const { name, first, last, still, encoding, trims, marks } = shot
-  const row = await Shot.create({ ...place, name, first, last, still, encoding, trims, marks }, { transaction })
-  for (const { ref, name: own, recipe } of shot.trials)
-    trials.set(ref, (await Trial.create({ shotId: row.id, name: own, recipe }, { transaction })).id)
-  if (shot.chosen !== null) await row.update({ trialId: trials.get(shot.chosen)! }, { transaction })
+  const { name, first, last, still, encoding, reading = {}, preparation, marks } = shot
+  const own = { name, first, last, still, encoding, reading, preparation, marks }
+  const row = await Shot.create({ ...place, ...own }, { transaction })
+  for (const { ref, name: own, recipe, after } of shot.trials)
+    trials.set(ref, (await Trial.create({ shotId: row.id, name: own, recipe, after }, { transaction })).id)
+  await row.update({ trialId: trials.get(shot.chosen ?? shot.trials[0]!.ref)! }, { transaction })
   for (const { picture, ...proof } of shot.proofs)
-    await Proof.create({ ...proof, shotId: row.id, picture: await readFile(join(folder, picture)) }, { transaction })
+    await Proof.create({ ...proof, shotId: row.id, picture: await readOwn(join(folder, picture)) }, { transaction })
   return row.id
 }
 
 async function addEdits(
   shotId: number,
-  { edits }: ContentsShot,
+  steps: ContentsShot['edits'],
   trials: ReadonlyMap<number, number>,
   transaction: Transaction,
 ): Promise<void> {
-  const rows = edits.flatMap(({ stack, kept: { key, step } }, i) => {
+  const rows = steps.flatMap(({ stack, kept: { key, step } }, i) => {
     const own = renumbered(step, trials)
     return own ? [{ shotId, stack, key, position: i + 1, step: own }] : []
   })
@@ -134,8 +107,8 @@ async function addEdits(
 
 /** A step whose trials have the numbers that they have here; null when none of them came along. */
 function renumbered(step: Step, trials: ReadonlyMap<number, number>): Step | null {
-  if (step.kind === 'trims') return step
-  if (step.kind === 'recipe') {
+  if (step.kind === 'parts') {
+    if (step.trialId === null) return step
     const trialId = trials.get(step.trialId)
     return trialId === undefined ? null : { ...step, trialId }
   }

@@ -1,7 +1,14 @@
+import type { ShelfPreview } from '@fogbath/contract'
 import type { Transaction } from 'sequelize'
-import { Favourite, KeptMask, KeptRecipe, RecipeVersion } from '../db/models'
+import { defineEncoding, type EncodingDraft } from '@fogbath/core/encodings'
+import { newId } from '@fogbath/core/line'
+import { type Mask } from '@fogbath/core/masks'
+import { Favourite, KeptMask, KeptRecipe, OwnEncoding, RecipeVersion } from '../db/models'
 import { grouped } from '../db/shots'
+import { besideName, stateOf, takeOnto, type Brought } from '../shelf/versions'
 import type { ContentsMask, ContentsRecipe } from './contents'
+
+const ORIGIN = 'a backup'
 
 /** The recipes of the shelf with all their versions. */
 export async function collectShelf(transaction: Transaction): Promise<ContentsRecipe[]> {
@@ -9,20 +16,39 @@ export async function collectShelf(transaction: Transaction): Promise<ContentsRe
   const versions = await RecipeVersion.findAll({ order: [['number', 'ASC']], transaction })
   const of = grouped(versions, (v) => v.keptRecipeId)
   return kept.map(({ id, key, name, sentence, maker, notes, tags, archived }) => ({
-    ...{ key, name, sentence, maker, notes, tags: [...tags], archived },
+    key,
+    name,
+    sentence,
+    maker,
+    notes,
+    tags: [...tags],
+    archived,
     versions: (of.get(id) ?? []).map(({ recipe, changes }) => ({ recipe, changes: [...changes] })),
   }))
 }
 
-/** Puts recipes on the shelf that are not there yet; one that is there stays as it is. */
+const broughtBy = ({ maker = '', notes = '', ...recipe }: ContentsRecipe): Brought => ({ ...recipe, maker, notes })
+
+export async function previewShelf(recipes: readonly ContentsRecipe[]): Promise<ShelfPreview[]> {
+  const found: ShelfPreview[] = []
+  for (const recipe of recipes) found.push({ name: recipe.name, state: await stateOf(broughtBy(recipe)) })
+  return found
+}
+
+export async function previewMasks(masks: readonly ContentsMask[]): Promise<ShelfPreview[]> {
+  const own = new Map((await KeptMask.findAll()).map((row) => [row.key, row.mask]))
+  return masks.map(({ key, name, mask }) => ({ name, state: stateOfMask(mask, own.get(key)) }))
+}
+
+const stateOfMask = (mask: Mask, own: Mask | undefined): ShelfPreview['state'] =>
+  own === undefined ? 'new' : same(mask, own) ? 'same' : 'conflict'
+const same = (a: Mask, b: Mask): boolean => JSON.stringify(a) === JSON.stringify(b)
+
+/** Puts recipes on the shelf: new ones, versions that are missing there, and beside it one that went another way. */
 export async function addShelf(recipes: readonly ContentsRecipe[], transaction: Transaction): Promise<void> {
-  const there = new Set((await KeptRecipe.findAll({ attributes: ['key'], transaction })).map((row) => row.key))
-  for (const { versions, favourite, ...recipe } of recipes) {
-    if (there.has(recipe.key)) continue
-    if (favourite) await addFavourites([recipe.key], transaction)
-    const { id } = await KeptRecipe.create({ ...recipe, latest: versions.length }, { transaction })
-    const rows = versions.map((v, i) => ({ ...v, keptRecipeId: id, number: i + 1 }))
-    await RecipeVersion.bulkCreate(rows, { transaction })
+  for (const recipe of recipes) {
+    const kept = await takeOnto(broughtBy(recipe), { beside: true, origin: ORIGIN }, transaction)
+    if (kept && recipe.favourite) await addFavourites([kept.key], transaction)
   }
 }
 
@@ -37,16 +63,28 @@ export async function addFavourites(keys: readonly string[], transaction: Transa
   )
 }
 
+/** Encodings that are here already keep their name. */
+export async function addEncodings(encodings: readonly EncodingDraft[], transaction: Transaction): Promise<void> {
+  const rows = encodings.map((draft) => {
+    const definition = defineEncoding(draft)
+    return { id: definition.id, name: definition.name, definition }
+  })
+  await OwnEncoding.bulkCreate(rows, { transaction, ignoreDuplicates: true })
+}
+
 export async function collectMasks(transaction: Transaction): Promise<ContentsMask[]> {
   const kept = await KeptMask.findAll({ order: [['id', 'ASC']], transaction })
   return kept.map(({ key, name, mask, archived }) => ({ key, name, mask, archived }))
 }
 
-/** Puts masks on the shelf that are not there yet. */
+/** Puts masks on the shelf that are not there yet, and beside one that has the same key and is another mask. */
 export async function addMasks(masks: readonly ContentsMask[], transaction: Transaction): Promise<void> {
-  const there = new Set((await KeptMask.findAll({ attributes: ['key'], transaction })).map((row) => row.key))
-  await KeptMask.bulkCreate(
-    masks.filter(({ key }) => !there.has(key)).map((mask) => ({ ...mask })),
-    { transaction },
-  )
+  const there = await KeptMask.findAll({ transaction })
+  for (const mask of masks) {
+    const own = there.find((row) => row.key === mask.key)
+    const name = own ? besideName(mask.name, ORIGIN) : mask.name
+    const known = there.some((row) => (row === own || row.name === name) && same(row.mask, mask.mask))
+    if (known) continue
+    await KeptMask.create({ ...mask, name, key: own ? newId() : mask.key }, { transaction })
+  }
 }

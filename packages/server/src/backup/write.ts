@@ -1,169 +1,163 @@
-import { createHash } from 'node:crypto'
-import { createReadStream } from 'node:fs'
-import { dirname, join } from 'node:path'
-import { Readable, Transform } from 'node:stream'
-import type { KeptStep } from '@fogbath/core'
-import { Transaction, type Sequelize } from 'sequelize'
+import { createHash, randomUUID } from 'node:crypto'
+import { rm, mkdir } from 'node:fs/promises'
+import { basename, dirname, join } from 'node:path'
+import { PassThrough, Readable } from 'node:stream'
+import PQueue from 'p-queue'
+import type { Sequelize } from 'sequelize'
 import yazl from 'yazl'
-import { Edit, Medium, Production, Proof, Shot, Trial } from '../db/models'
 import { Fault } from '../errors'
+import { streamOwn } from '../files/own'
+import { hashOfStills } from '../media/health'
+import { sourceAt } from '../media/source'
 import type { MediaStore } from '../media/store'
-import { collectFavourites, collectMasks, collectShelf } from './shelf'
-import { FORMAT, VERSION, mediumPaths, type Contents, type ContentsShot, type Manifest } from './contents'
+import { FORMAT, MOST_CONTENTS, VERSION, mediumPaths, type ContentsMedium, type Manifest } from './contents'
+import { takeSnapshot, type Snapshot } from './snapshot'
 
-export interface BackupOptions {
-  readonly db: Sequelize
-  readonly store: MediaStore
-  /** One production, or all of them. */
-  readonly production: number | null
-  /** Whether the footage goes along. */
-  readonly media: boolean
+/** Read at once; each holds a connection to the database while it is read. */
+const AT_ONCE = 2
+/** More than so many wait for nobody. */
+const MOST_WAITING = 20
+
+/** Backups that go out: what they hold is read first, then they are made as they are fetched. */
+export class Backups {
+  private readonly reading = new PQueue({ concurrency: AT_ONCE })
+  private readonly open = new Set<string>()
+
+  constructor(
+    private readonly folder: string,
+    private readonly db: Sequelize,
+    private readonly store: MediaStore,
+  ) {}
+
+  isOpen(path: string): boolean {
+    return this.open.has(path)
+  }
+
+  /** How many are being read, and how many wait for that. */
+  state(): { reading: number; waiting: number } {
+    return { reading: this.reading.pending, waiting: this.reading.size }
+  }
+
+  /** @param production one of them, or null for all @param media whether the footage goes along */
+  async write(production: number | null, media: boolean): Promise<{ stream: Readable; missing: readonly string[] }> {
+    if (this.reading.size >= MOST_WAITING)
+      throw new Fault('busy', `${MOST_WAITING} backups wait to be read already; try again when they are done.`)
+    const folder = join(this.folder, randomUUID())
+    this.open.add(folder)
+    const end = (): void => {
+      void rm(folder, { recursive: true, force: true })
+        .catch(() => undefined)
+        .finally(() => this.open.delete(folder))
+    }
+    try {
+      await mkdir(folder, { recursive: true })
+      const { db, store } = this
+      const snapshot = await this.reading.add(() => takeSnapshot({ db, store, production, media }, folder))
+      const stream = new Archive(store).stream(snapshot)
+      stream.once('close', end)
+      return { stream, missing: snapshot.missing }
+    } catch (error) {
+      end()
+      throw error
+    }
+  }
 }
 
 /**
- * Writes a backup as a stream. All of it is read in one transaction, so that it is as of one moment, whatever is changed
- * meanwhile.
+ * A ZIP archive whose entries are read one after the other as it is fetched. What cannot be read meanwhile is left out and
+ * named; so what the archive holds is told behind the footage, and the hashes of all entries last.
  */
-export async function writeBackup({ db, store, production, media }: BackupOptions): Promise<NodeJS.ReadableStream> {
-  const transaction = await db.transaction({ isolationLevel: Transaction.ISOLATION_LEVELS.REPEATABLE_READ })
-  try {
-    const { contents, proofs } = await collect(transaction, production, media)
-    const archive = new Archive()
-    archive.add('contents.json', async () => Readable.from([JSON.stringify(contents)]), true)
-    proofs.forEach((id, i) =>
-      archive.add(`proofs/${i}.png`, async () => Readable.from([await pictureOf(id, transaction)])),
-    )
-    for (const medium of contents.media) {
-      const source = store.sourceOf({ ...medium, info: medium.info })
-      const fileOf = (path: string): string =>
-        source.type === 'file' ? source.path : join(dirname(source.pattern), path.slice(path.lastIndexOf('/') + 1))
-      for (const path of mediumPaths(medium)) archive.add(path, async () => createReadStream(fileOf(path)))
-    }
-    const stream = archive.end()
-    let open = true
-    const finish = (): void => {
-      if (open) void transaction.rollback().catch(() => undefined)
-      open = false
-    }
-    stream.once('end', finish).once('close', finish).once('error', finish)
-    return stream
-  } catch (error) {
-    await transaction.rollback()
-    throw error
-  }
-}
-
-async function pictureOf(id: number, transaction: Transaction): Promise<Buffer> {
-  const proof = await Proof.findByPk(id, { attributes: ['picture'], transaction })
-  if (!proof) throw new Fault('not-found', `There is no proof ${id}.`)
-  return proof.picture
-}
-
-/** What the database holds, and the proofs whose pictures follow in that order. */
-async function collect(transaction: Transaction, only: number | null, withMedia: boolean) {
-  const productions = await Production.findAll({ where: only ? { id: only } : {}, order: [['id', 'ASC']], transaction })
-  if (only && productions.length === 0) throw new Fault('not-found', `There is no production ${only}.`)
-  const proofs: number[] = []
-  const used = new Set<number>()
-  const made: Contents['productions'] = []
-  for (const { id, name, notes } of productions) {
-    const order: [string, string][] = [
-      ['position', 'ASC'],
-      ['id', 'ASC'],
-    ]
-    const shots = await Shot.findAll({ where: { productionId: id }, order, transaction })
-    shots.forEach((shot) => used.add(shot.mediumId))
-    const hashes = await hashesOf(shots, transaction)
-    const written: ContentsShot[] = []
-    for (const shot of shots) written.push(await collectShot(shot, hashes.get(shot.mediumId)!, proofs, transaction))
-    made.push({ name, notes, shots: written })
-  }
-  const media = await Medium.findAll({ where: { id: [...used] }, order: [['id', 'ASC']], transaction })
-  const contents: Contents = {
-    productions: made,
-    media: media.map(({ sha256, name, size, sequence, info }) => ({
-      ...{ sha256, name, size: Number(size), sequence, info },
-      files: withMedia ? (sequence ? info.frames : 1) : 0,
-    })),
-    ...(only === null && {
-      shelf: await collectShelf(transaction),
-      masks: await collectMasks(transaction),
-      favourites: await collectFavourites(transaction),
-    }),
-  }
-  return { contents, proofs }
-}
-
-async function hashesOf(shots: readonly Shot[], transaction: Transaction): Promise<Map<number, string>> {
-  const ids = [...new Set(shots.map((s) => s.mediumId))]
-  const media = await Medium.findAll({ where: { id: ids }, attributes: ['id', 'sha256'], transaction })
-  return new Map(media.map((m) => [m.id, m.sha256]))
-}
-
-async function collectShot(
-  shot: Shot,
-  medium: string,
-  proofs: number[],
-  transaction: Transaction,
-): Promise<ContentsShot> {
-  const of = { where: { shotId: shot.id }, transaction }
-  const trials = await Trial.findAll({ ...of, order: [['id', 'ASC']] })
-  const edits = await Edit.findAll({ ...of, order: [['position', 'ASC']] })
-  const kept = await Proof.findAll({ ...of, order: [['id', 'ASC']], attributes: { exclude: ['picture'] } })
-  const { name, first, last, still, encoding, trims, marks } = shot
-  return {
-    ...{ name, medium, first, last, still, encoding, trims, marks, chosen: shot.trialId },
-    trials: trials.map((t) => ({ ref: t.id, name: t.name, recipe: t.recipe })),
-    edits: edits.map(({ stack, key, step }) => ({ stack, kept: { key, step } satisfies KeptStep })),
-    proofs: kept.map((p) => {
-      const picture = `proofs/${proofs.push(p.id) - 1}.png`
-      const { width, height, recipe } = p
-      return { name: p.name, frame: p.frame, width, height, encoding: p.encoding, recipe, trims: p.trims, picture }
-    }),
-  }
-}
-
-/** A ZIP archive whose entries are read one after the other as it is sent; the last one tells the hashes of the others. */
 class Archive {
   private readonly zip = new yazl.ZipFile()
   private readonly entries: Manifest['entries'] = []
+  private readonly broken = new Set<string>()
+  /** What is being read at this moment. */
+  private current: Readable | undefined
 
-  add(path: string, open: () => Promise<Readable>, compress = false): void {
+  constructor(private readonly store: MediaStore) {}
+
+  stream({ contents, pictures, missing }: Snapshot): Readable {
+    pictures.forEach((path, i) => this.add(`proofs/${i}.png`, () => streamOwn(path)))
+    for (const medium of contents.media) this.addMedium(medium)
+    this.addText('contents.json', () => {
+      for (const medium of contents.media) if (this.isBroken(medium)) medium.files = 0
+      const text = JSON.stringify(contents)
+      if (Buffer.byteLength(text) > MOST_CONTENTS)
+        throw new Fault(
+          'invalid',
+          `What the productions hold comes to more than ${MOST_CONTENTS / 1e6} MB; take them along one by one.`,
+        )
+      return text
+    })
+    this.addText('manifest.json', () => {
+      const lost = contents.media.filter((m) => this.broken.has(m.sha256)).map((m) => m.name)
+      const manifest: Manifest = {
+        format: FORMAT,
+        version: VERSION,
+        id: randomUUID(),
+        madeAt: new Date().toISOString(),
+        entries: this.entries,
+        missing: [...missing, ...lost],
+      }
+      return JSON.stringify(manifest)
+    })
+    // What is fetched is a stream of our own: whatever fails inside ends it, and nothing else.
+    const out = new PassThrough()
+    const fail = (error: Error): void => void out.destroy(error)
+    this.zip.once('error', fail)
+    this.zip.outputStream.once('error', fail).pipe(out)
+    // Whoever reads it is told; a failure that nobody listens to must not end the program.
+    out.on('error', () => undefined)
+    // Whoever fetches it may go before the end.
+    out.once('close', () => this.current?.destroy())
+    this.zip.end()
+    return out
+  }
+
+  private addMedium(medium: ContentsMedium): void {
+    const source = sourceAt(this.store.pathOf(medium.sha256), medium)
+    for (const path of mediumPaths(medium)) {
+      const file = source.type === 'file' ? source.path : join(dirname(source.pattern), basename(path))
+      this.add(path, () => streamOwn(file), medium.sha256)
+    }
+  }
+
+  /** Whether footage was not what its hash says as it was read. */
+  private isBroken(medium: ContentsMedium): boolean {
+    if (medium.files === 0) return false
+    const hashes = new Map(this.entries.map((e) => [e.path, e.sha256]))
+    const own = mediumPaths(medium).map((path) => hashes.get(path) ?? '')
+    const hash = medium.sequence ? hashOfStills(own, medium.sequence) : own[0]
+    if (hash !== medium.sha256) this.broken.add(medium.sha256)
+    return this.broken.has(medium.sha256)
+  }
+
+  private addText(path: string, make: () => string): void {
+    this.add(path, async () => Readable.from([make()]), null, true)
+  }
+
+  /** @param footage whose entry it is; what goes wrong with it is noted, and the archive goes on without the rest of it */
+  private add(path: string, open: () => Promise<Readable>, footage: string | null = null, compress = false): void {
     this.zip.addReadStreamLazy(path, { compress }, (done) => {
-      open().then(
-        (source) => done(null, this.measured(path, source)),
-        (error: Error) => done(error, undefined as never),
-      )
+      this.current = Readable.from(this.measured(path, open, footage))
+      done(null, this.current)
     })
   }
 
-  private measured(path: string, source: Readable): Readable {
+  private async *measured(path: string, open: () => Promise<Readable>, footage: string | null): AsyncGenerator<Buffer> {
     const hash = createHash('sha256')
     let size = 0
-    const { entries } = this
-    const measure = new Transform({
-      transform(chunk: Buffer, _encoding, done) {
-        hash.update(chunk)
-        size += chunk.length
-        done(null, chunk)
-      },
-      flush(done) {
-        entries.push({ path, sha256: hash.digest('hex'), size })
-        done()
-      },
-    })
-    source.once('error', (error) => measure.destroy(error))
-    return source.pipe(measure)
-  }
-
-  end(): NodeJS.ReadableStream {
-    this.zip.addReadStreamLazy('manifest.json', { compress: true }, (done) => {
-      const { entries } = this
-      const manifest: Manifest = { format: FORMAT, version: VERSION, madeAt: new Date().toISOString(), entries }
-      done(null, Readable.from([JSON.stringify(manifest)]))
-    })
-    this.zip.once('error', (error: Error) => (this.zip.outputStream as Transform).destroy(error))
-    this.zip.end()
-    return this.zip.outputStream
+    try {
+      for await (const part of await open()) {
+        const bytes = Buffer.from(part as Buffer | string)
+        hash.update(bytes)
+        size += bytes.length
+        yield bytes
+      }
+    } catch (error) {
+      if (footage === null) throw error
+      this.broken.add(footage)
+    }
+    this.entries.push({ path, sha256: hash.digest('hex'), size })
   }
 }

@@ -1,13 +1,14 @@
-import { writeFile } from 'node:fs/promises'
 import { extname } from 'node:path'
-import { LOOK_FORMATS, makeLook, tellError, tellNotHeld, type LookFormat, type Recipe } from '@fogbath/core'
+import type { EncodingRef } from '@fogbath/core/encodings'
+import { type Recipe } from '@fogbath/core/line'
+import { LOOK_FORMATS, makeLook, tellError, tellNotHeld, type LookFormat } from '@fogbath/core/look'
 import { Fault } from '../errors'
-import { checkOutputs } from './outputs'
+import { checkOutputs, writeOutput } from './outputs'
 
 export interface LutOptions {
   readonly output: string
-  readonly takes: string
-  readonly gives: string
+  readonly takes?: EncodingRef
+  readonly gives?: EncodingRef
   readonly size: number
   readonly curves?: boolean
   readonly shaper?: boolean
@@ -32,7 +33,7 @@ export async function writeLut(
   const files = new Map([[output, text]])
   if (shaper) files.set(shaperPath(output), shaper)
   await checkOutputs([...files.keys()], inputs, force)
-  for (const [path, words] of files) await writeFile(path, words)
+  for (const [path, words] of files) await writeOutput(path, words)
   return [
     `${output}: written`,
     ...(shaper ? [`${shaperPath(output)}: written, to be applied first`] : []),

@@ -1,22 +1,15 @@
-import { writeFile } from 'node:fs/promises'
 import { basename } from 'node:path'
-import {
-  MATCH_KINDS,
-  NO_TRIMS,
-  Pictures,
-  encodingById,
-  entryOf,
-  makeIngest,
-  matchReference,
-  plainStages,
-  type MatchResult,
-  type Refers,
-} from '@fogbath/core'
+import { three } from '@fogbath/core/colour'
+import { encodingOf, type EncodingRef } from '@fogbath/core/encodings'
+import { Pictures, makeIngest } from '@fogbath/core/cpu'
+import { NOTHING_AROUND, entryOf, type Refers } from '@fogbath/core/line'
+import { MATCH_KINDS, matchReference, type MatchResult } from '@fogbath/core/match'
+import { plainStages } from '@fogbath/core/stages'
 import { Fault } from '../errors'
 import { decodeFrames } from '../media/decode'
 import { probe } from '../media/probe'
-import { withPlainName } from '../media/source'
-import { checkOutputs } from './outputs'
+import { withPlainName } from '../media/plain-name'
+import { checkOutputs, writeOutput } from './outputs'
 
 export interface MatchOptions {
   readonly to: string
@@ -24,8 +17,8 @@ export interface MatchOptions {
   readonly kind?: string
   readonly frame: number
   readonly toFrame: number
-  readonly encoding?: string
-  readonly toEncoding?: string
+  readonly encoding?: EncodingRef
+  readonly toEncoding?: EncodingRef
   /** Both show the same frame, so that it is compared pixel by pixel. */
   readonly sameFrame?: boolean
   readonly force?: boolean
@@ -46,13 +39,16 @@ export async function matchFiles(input: string, options: MatchOptions): Promise<
   const other = await pictureOf(to, options.toFrame, options.toEncoding, sameFrame ? own : undefined)
   const result = await matchReference(
     {
-      ...{ footage: own.pixels, refers: own.refers, trims: NO_TRIMS, sameFrame },
+      footage: own.pixels,
+      refers: own.refers,
+      around: NOTHING_AROUND,
+      sameFrame,
       reference: asSeen(other),
       kinds: kind === undefined ? MATCH_KINDS : [kind],
     },
     ({ kind: trying, step, distance }) => options.onProgress(`${trying}, step ${step}: ${distance.toFixed(2)}`),
   )
-  await writeFile(output, `${JSON.stringify({ ...result.recipe, id: 'matched' }, null, 2)}\n`)
+  await writeOutput(output, `${JSON.stringify({ ...result.recipe, id: 'matched' }, null, 2)}\n`)
   return [`${output}: written`, ...tellMatch(result, basename(to), sameFrame)]
 }
 
@@ -76,7 +72,7 @@ interface Seen {
 async function pictureOf(
   path: string,
   frame: number,
-  encoding: string | undefined,
+  encoding: EncodingRef | undefined,
   like?: { readonly width: number; readonly height: number },
 ): Promise<Seen> {
   return withPlainName(path, async (plain) => {
@@ -86,7 +82,7 @@ async function pictureOf(
       throw new Fault('usage', `Frame ${frame} of ${path} does not exist; it has frames 0 to ${info.frames - 1}.`)
     const width = like?.width ?? Math.min(WIDTH, info.width)
     const height = like?.height ?? Math.max(1, Math.round((info.height * width) / info.width))
-    const taken = encodingById(encoding ?? info.encoding)
+    const taken = encodingOf(encoding ?? info.profile ?? info.encoding)
     for await (const { data } of decodeFrames(source, info, { first: frame, count: 1, width, height })) {
       const picture = new Pictures().take('frame', width * height)
       makeIngest(taken, info.float ? 'f32' : 'u16')(data, picture)
@@ -99,8 +95,8 @@ async function pictureOf(
 /** Display code values: a reference of camera light is seen as it comes, without a process. */
 function asSeen({ pixels, refers }: Seen): Float32Array {
   if (refers === 'display') return pixels
-  const seen = plainStages(entryOf(NO_TRIMS, refers).untreated)
-  const out = new Float64Array(3)
+  const seen = plainStages(entryOf([], refers).untreated)
+  const out = three()
   const codes = pixels.slice()
   for (let at = 0; at < codes.length; at += 4) {
     seen(pixels[at]!, pixels[at + 1]!, pixels[at + 2]!, out)

@@ -1,9 +1,22 @@
-import { stat } from 'node:fs/promises'
+import { randomUUID } from 'node:crypto'
+import { realpath, stat, writeFile } from 'node:fs/promises'
 import { createInterface } from 'node:readline/promises'
-import { basename } from 'node:path'
+import { basename, dirname, join } from 'node:path'
 import { Fault } from '../errors'
+import { writeWhole } from '../files/writing'
 
 const NAMED = 3
+
+/** Where something is written until it is whole: beside its place, under a name that nothing has. */
+export const besideOutput = (path: string): string =>
+  join(dirname(path), `.${basename(path)}.${randomUUID().slice(0, 8)}.part`)
+
+/** Writes what was asked for; a link stays one, and what is no file (such as /dev/stdout) is written to as it is. */
+export async function writeOutput(path: string, content: string | Uint8Array): Promise<void> {
+  const found = await stat(path).catch(() => null)
+  if (found && !found.isFile()) await writeFile(path, content)
+  else await writeWhole(found ? await realpath(path) : path, content)
+}
 
 /** The file that a path leads to, as the system knows it; null where there is none. */
 const fileAt = (path: string): Promise<string | null> =>
@@ -27,10 +40,7 @@ export async function checkOutputs(
     const found = await fileAt(output)
     if (found === null) continue
     if (sources.has(found))
-      throw new Fault(
-        'usage',
-        `The output ${basename(output)} is an input; write to another name, so that the footage stays.`,
-      )
+      throw new Fault('usage', `The output ${basename(output)} is an input; write to another name, so that it stays.`)
     there.push(output)
   }
   if (there.length === 0 || force) return

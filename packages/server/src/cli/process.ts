@@ -1,12 +1,17 @@
 import { mkdtemp, rename, rm, stat } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { basename, dirname, extname, join, resolve } from 'node:path'
-import { encodingById, type Recipe } from '@fogbath/core'
+import { encodingOf, type EncodingRef } from '@fogbath/core/encodings'
+import { readAs, type Reading } from '@fogbath/core/footage'
+import { DELIVERY_ENDINGS, deliveryByEnding, deliveryFormat, type DeliveryId } from '@fogbath/core/delivery'
+import { NOTHING_AROUND, checkAround, otherFootage, type Around, type Recipe } from '@fogbath/core/line'
+import { framesASecond } from '@fogbath/core/numbers'
 import { Fault } from '../errors'
-import { TARGETS, type TargetFormat } from '../media/encode'
-import { probe, type MediaInfo } from '../media/probe'
+import type { MediaInfo } from '@fogbath/contract'
+import { probe } from '../media/probe'
 import { soundOf } from '../media/sound'
-import { linkSequence, withPlainName, type Source } from '../media/source'
+import { withPlainName } from '../media/plain-name'
+import { linkSequence, type Source } from '../media/source'
 import { makeJob } from '../render/job'
 import { checkOutputs } from './outputs'
 import { FramePool } from '../render/pool'
@@ -14,9 +19,15 @@ import { runFrames } from '../render/run'
 
 export interface ProcessOptions {
   readonly recipe: Recipe
+  /** What stands around the recipe; nothing when left out. */
+  readonly around?: Around
+  /** Files that are read besides the inputs: none of them is written over. */
+  readonly reads?: readonly string[]
   readonly output: string
-  readonly encoding?: string
-  readonly to?: string
+  readonly encoding?: EncodingRef
+  /** How the input is read beside what its file says. */
+  readonly reading?: Reading
+  readonly to?: EncodingRef
   readonly frames?: string
   readonly fps?: string
   /** Threads that share the work on a frame, 1 to 64. */
@@ -26,17 +37,17 @@ export interface ProcessOptions {
   /** Stops the work; nothing half-made is left. */
   readonly signal?: AbortSignal
   readonly onProgress?: (done: number, of: number) => void
+  /** Is told what is to be known of the result. */
+  readonly onRemark?: (sentence: string) => void
 }
 
 /** Puts inputs (one clip, one still, or several stills as a sequence) through a recipe into the output. */
 export async function processFiles(inputs: readonly string[], options: ProcessOptions): Promise<number> {
   const output = parseOutput(options.output)
   const fps = options.fps ?? '24'
-  if (!/^\d+(\/\d+|\.\d+)?$/.test(fps) || Number(fps.split('/')[0]) === 0)
+  if (!/^\d+(\/[1-9]\d*|\.\d+)?$/.test(fps) || framesASecond(fps) === 0)
     throw new Fault('usage', `--fps is '${fps}'; it must be a number such as 24 or 24000/1001.`)
   parseThreads(options.threads)
-  if (options.encoding) encodingById(options.encoding)
-  if (options.to) encodingById(options.to)
   const work = (source: Source, label: string, files: readonly string[]) =>
     processSource(source, label, files, output, options, fps)
   if (inputs.length === 1) {
@@ -97,19 +108,19 @@ const exists = (path: string): Promise<boolean> =>
 const MOST_THREADS = 64
 
 interface Output {
-  readonly format: TargetFormat
+  readonly format: DeliveryId
+  readonly moving: boolean
   readonly path: string
   readonly numbered: boolean
 }
 
 function parseOutput(path: string): Output {
-  const ending = extname(path).slice(1).toLowerCase()
-  const format = ({ png: 'png', tif: 'tif', tiff: 'tif', exr: 'exr', mp4: 'mp4', mov: 'mov' } as const)[ending]
-  if (!format) throw new Fault('usage', `The output '${path}' must end in .png, .tif, .exr, .mp4 or .mov.`)
+  const format = deliveryByEnding(extname(path).slice(1))
+  if (!format) throw new Fault('usage', `The output '${path}' must end in one of ${DELIVERY_ENDINGS.join(' ')}.`)
+  const { moving } = deliveryFormat(format)
   const numbered = /%0?\d*d/.test(basename(path))
-  if (numbered && TARGETS[format].moving)
-    throw new Fault('usage', `The output '${path}' is one clip and cannot be numbered.`)
-  return { format, path: resolve(path), numbered }
+  if (numbered && moving) throw new Fault('usage', `The output '${path}' is one clip and cannot be numbered.`)
+  return { format, moving, path: resolve(path), numbered }
 }
 
 /** A number of threads, or none for the usual one. */
@@ -142,16 +153,20 @@ async function processSource(
   options: ProcessOptions,
   fps: string,
 ): Promise<number> {
-  const info = await probe(source, label)
+  const { around = NOTHING_AROUND } = options
+  checkAround({ ...around, recipe: options.recipe })
+  const info = readAs(await probe(source, label), options.reading ?? {})
   const { first, count } = parseFrames(options.frames, info.frames)
-  if (count > 1 && !output.numbered && !TARGETS[output.format].moving)
+  if (count > 1 && !output.numbered && !output.moving)
     throw new Fault(
       'usage',
       `${label} has ${count} frames but '${options.output}' is one picture; number it (out.%04d.${output.format}) or choose a frame with --frames N.`,
     )
-  await checkOutputs(namesOf(output, first, count), files, options.force ?? false)
-  const from = options.encoding ?? info.encoding
-  const job = makeJob(options.recipe, from, output.format, undefined, options.to)
+  await checkOutputs(namesOf(output, first, count), [...files, ...(options.reads ?? [])], options.force ?? false)
+  const order = { ...around, recipe: options.recipe, encoding: options.encoding ?? info.profile ?? info.encoding }
+  const remark = otherFootage(order.recipe, encodingOf(order.encoding).refers)
+  if (remark) options.onRemark?.(remark)
+  const job = makeJob(order, output.format, options.to)
   const pool = new FramePool({ threads: parseThreads(options.threads) })
   const folder = await stagingFolder(output.path)
   try {
@@ -162,7 +177,7 @@ async function processSource(
       start: first,
       fps: info.kind === 'still' ? fps : info.fps,
       encoding: job.to,
-      sound: TARGETS[output.format].moving ? soundOf(source, info, first, count) : null,
+      sound: output.moving ? soundOf(source, info, first, count) : null,
     }
     await runFrames({
       source,

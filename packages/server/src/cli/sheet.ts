@@ -1,25 +1,31 @@
-import { createHash } from 'node:crypto'
-import { createReadStream } from 'node:fs'
-import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises'
+import type { EncodingRef } from '@fogbath/core/encodings'
+import { mkdtemp, rm, writeFile } from 'node:fs/promises'
 import { createRequire } from 'node:module'
 import { tmpdir } from 'node:os'
 import { basename, extname, join } from 'node:path'
 import { pathToFileURL } from 'node:url'
-import { NO_TRIMS, SHIPPED_RECIPES, timecode, type Recipe } from '@fogbath/core'
+import { NOTHING_AROUND, type Recipe } from '@fogbath/core/line'
+import { timecode } from '@fogbath/core/numbers'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { sheetOf, type SheetShot } from '@fogbath/sheet'
 import { execa } from 'execa'
 import { Fault } from '../errors'
+import { withFile } from '../files/inside'
+import { readOwn } from '../files/own'
+import { hashOfStream } from '../media/health'
 import { runFfmpeg } from '../media/ffmpeg'
 import { probe } from '../media/probe'
-import { withPlainName } from '../media/source'
-import { checkOutputs } from './outputs'
+import { withPlainName } from '../media/plain-name'
+import { checkOutputs, writeOutput } from './outputs'
 import { processFiles } from './process'
 
 export interface SheetOptions {
   readonly output: string
   readonly input?: string
+  /** Files that are read besides the input: none of them is written over. */
+  readonly reads: readonly string[]
   readonly frame: number
-  readonly encoding?: string
+  readonly encoding?: EncodingRef
   readonly force?: boolean
   readonly signal: AbortSignal
 }
@@ -31,7 +37,7 @@ export async function writeSheet(recipe: Recipe, options: SheetOptions): Promise
   if (ending !== '.pdf' && ending !== '.html')
     throw new Fault('usage', `The output '${output}' must end in .pdf or .html.`)
   const chromium = ending === '.pdf' ? await findChromium() : null
-  await checkOutputs([output], input === undefined ? [] : [input], force)
+  await checkOutputs([output], [...options.reads, ...(input === undefined ? [] : [input])], force)
   const folder = await mkdtemp(join(tmpdir(), 'fogbath-sheet-'))
   try {
     const shot = input === undefined ? null : await shotOf(recipe, input, options, folder)
@@ -41,7 +47,7 @@ export async function writeSheet(recipe: Recipe, options: SheetOptions): Promise
     const page = join(folder, 'sheet.html')
     await writeFile(page, await pageOf(recipe.name, sheet))
     if (chromium) await print(chromium, page, output, folder, signal)
-    else await writeFile(output, await readFile(page))
+    else await writeOutput(output, await readOwn(page))
   } finally {
     await rm(folder, { recursive: true, force: true })
   }
@@ -65,21 +71,20 @@ async function shotOf(
     const scale = `scale='min(${PICTURE},iw)':-2:flags=area`
     const failed = await runFfmpeg(['-y', '-i', whole, '-vf', scale, '-q:v', '2', small], 60_000, {})
     if (failed) throw new Fault('media', `The picture could not be made smaller: ${failed}`)
-    return `data:image/jpeg;base64,${(await readFile(small)).toString('base64')}`
+    return `data:image/jpeg;base64,${(await readOwn(small)).toString('base64')}`
   }
   return {
-    ...{ name: basename(input), production: null, file: basename(input), frame, trims: NO_TRIMS },
-    timecode: timecode(frame, info.fps),
-    sha256: await hashOf(input),
+    name: basename(input),
+    production: null,
+    file: basename(input),
+    frame,
+    around: NOTHING_AROUND,
+    notes: [],
+    timecode: timecode(frame, info.fps, info.timecode),
+    sha256: await withFile(input, hashOfStream),
     before: await through({ ...recipe, baths: [] }, 'before'),
     after: await through(recipe, 'after'),
   }
-}
-
-async function hashOf(path: string): Promise<string> {
-  const hash = createHash('sha256')
-  for await (const part of createReadStream(path)) hash.update(part as Buffer)
-  return hash.digest('hex')
 }
 
 const FONTS = [
@@ -93,7 +98,7 @@ async function pageOf(name: string, sheet: string): Promise<string> {
   const { resolve } = createRequire(import.meta.url)
   const faces = await Promise.all(
     FONTS.map(async ([family, weight, file]) => {
-      const data = (await readFile(resolve(file))).toString('base64')
+      const data = (await readOwn(resolve(file))).toString('base64')
       return `@font-face { font-family: '${family}'; font-weight: ${weight}; src: url(data:font/woff2;base64,${data}) }`
     }),
   )
@@ -132,7 +137,7 @@ async function print(
   ]
   const result = await execa(program, args, { reject: false, timeout: 120_000, cancelSignal: signal })
   signal.throwIfAborted()
-  const bytes = await readFile(made).catch(() => null)
+  const bytes = await readOwn(made).catch(() => null)
   if (!bytes) throw new Fault('program', `Chromium could not print the sheet: ${result.stderr.split('\n').pop() ?? ''}`)
-  await writeFile(output, bytes)
+  await writeOutput(output, bytes)
 }

@@ -1,4 +1,5 @@
-import { DataTypes, type QueryInterface } from 'sequelize'
+import { preparationOfTrims } from '@fogbath/core/line'
+import { DataTypes, QueryTypes, type QueryInterface } from 'sequelize'
 
 export interface Migration {
   readonly name: string
@@ -26,6 +27,26 @@ const refers = (table: string, onDelete: 'CASCADE' | 'RESTRICT' | 'SET NULL') =>
 const ADD_FAVOURITE = 'ALTER TABLE kept_recipe ADD COLUMN IF NOT EXISTS favourite TINYINT(1) NOT NULL DEFAULT 0'
 const ADD_EDITS = 'ALTER TABLE shot ADD COLUMN IF NOT EXISTS edits INTEGER NOT NULL DEFAULT 0'
 
+/** What makes tables large. */
+const SIZED = [
+  ['proof', 'picture'],
+  ['edit', 'step'],
+] as const
+
+/** Columns that came for trims, and tables that had them. */
+const PARTS = [
+  ['shot', 'preparation'],
+  ['trial', 'after'],
+  ['proof', 'preparation'],
+  ['proof', 'after'],
+  ['render', 'preparation'],
+  ['render', 'after'],
+] as const
+/** What reads footage. */
+const READ = ['shot', 'render'] as const
+const TRIMMED = ['shot', 'proof', 'render'] as const
+const NO_TRIMS = { exposure: 0, temperature: 0, tint: 0, lightRed: 0, lightGreen: 0, lightBlue: 0 }
+
 /**
  * Every step of the schema, oldest first. What a released step leads to is never changed. MariaDB ends a transaction at
  * each change of a table, so a start that is cut off leaves a step half done: every statement can be run again.
@@ -36,18 +57,28 @@ export const MIGRATIONS: readonly Migration[] = [
     up: async (q) => {
       await q.createTable('production', { id, revision, name: text(120), notes: text(2000), ...stamps })
       await q.createTable('medium', {
-        ...{
-          id,
-          sha256: { ...text(64), unique: true },
-          name: text(255),
-          size: { type: DataTypes.BIGINT, allowNull: false },
-        },
-        ...{ info: json, sequence: { ...text(8), defaultValue: '' }, ...stamps },
+        id,
+        sha256: { ...text(64), unique: true },
+        name: text(255),
+        size: { type: DataTypes.BIGINT, allowNull: false },
+        info: json,
+        sequence: { ...text(8), defaultValue: '' },
+        ...stamps,
       })
       await q.createTable('shot', {
-        ...{ id, revision, production_id: refers('production', 'CASCADE'), medium_id: refers('medium', 'RESTRICT') },
-        ...{ name: text(120), position: int, first: int, last: int, still: int, encoding: text(32), trims: json },
-        ...{ trial_id: { type: DataTypes.INTEGER, allowNull: true }, ...stamps },
+        id,
+        revision,
+        production_id: refers('production', 'CASCADE'),
+        medium_id: refers('medium', 'RESTRICT'),
+        name: text(120),
+        position: int,
+        first: int,
+        last: int,
+        still: int,
+        encoding: text(32),
+        trims: json,
+        trial_id: { type: DataTypes.INTEGER, allowNull: true },
+        ...stamps,
       })
       await q.createTable('trial', {
         id,
@@ -58,9 +89,20 @@ export const MIGRATIONS: readonly Migration[] = [
         ...stamps,
       })
       await q.createTable('render', {
-        ...{ id, shot_id: refers('shot', 'SET NULL'), label: text(255), format: text(8), state: text(16) },
-        ...{ first: int, count: int, done: int, message: text(500), medium_id: refers('medium', 'RESTRICT') },
-        ...{ encoding: text(32), recipe: json, trims: json, ...stamps },
+        id,
+        shot_id: refers('shot', 'SET NULL'),
+        label: text(255),
+        format: text(8),
+        state: text(16),
+        first: int,
+        count: int,
+        done: int,
+        message: text(500),
+        medium_id: refers('medium', 'RESTRICT'),
+        encoding: text(32),
+        recipe: json,
+        trims: json,
+        ...stamps,
       })
       await q.createTable('render_part', {
         id,
@@ -79,9 +121,18 @@ export const MIGRATIONS: readonly Migration[] = [
     up: async (q) => {
       await q.sequelize.query('ALTER TABLE shot ADD COLUMN IF NOT EXISTS marks JSON NULL')
       await q.createTable('proof', {
-        ...{ id, revision, shot_id: refers('shot', 'CASCADE'), name: text(60), frame: int, width: int, height: int },
-        ...{ encoding: text(32), recipe: json, trims: json },
-        ...{ picture: { type: DataTypes.BLOB('long'), allowNull: false }, ...stamps },
+        id,
+        revision,
+        shot_id: refers('shot', 'CASCADE'),
+        name: text(60),
+        frame: int,
+        width: int,
+        height: int,
+        encoding: text(32),
+        recipe: json,
+        trims: json,
+        picture: { type: DataTypes.BLOB('long'), allowNull: false },
+        ...stamps,
       })
     },
     down: async (q) => {
@@ -127,20 +178,23 @@ export const MIGRATIONS: readonly Migration[] = [
     name: '005-shelf',
     up: async (q) => {
       await q.createTable('kept_recipe', {
-        ...{
-          id,
-          revision,
-          key: { ...text(32), unique: true },
-          name: text(80),
-          sentence: text(300),
-          tags: json,
-          favourite: flag,
-          archived: flag,
-        },
-        ...{ latest: int, ...stamps },
+        id,
+        revision,
+        key: { ...text(32), unique: true },
+        name: text(80),
+        sentence: text(300),
+        tags: json,
+        favourite: flag,
+        archived: flag,
+        latest: int,
+        ...stamps,
       })
       await q.createTable('recipe_version', {
-        ...{ id, kept_recipe_id: refers('kept_recipe', 'CASCADE'), number: int, recipe: json, changes: json },
+        id,
+        kept_recipe_id: refers('kept_recipe', 'CASCADE'),
+        number: int,
+        recipe: json,
+        changes: json,
         ...stamps,
       })
       await q.sequelize.query(
@@ -158,7 +212,12 @@ export const MIGRATIONS: readonly Migration[] = [
         "ALTER TABLE kept_recipe ADD COLUMN IF NOT EXISTS maker VARCHAR(80) NOT NULL DEFAULT '' AFTER sentence, ADD COLUMN IF NOT EXISTS notes VARCHAR(2000) NOT NULL DEFAULT '' AFTER maker",
       )
       await q.createTable('kept_mask', {
-        ...{ id, revision, key: { ...text(32), unique: true }, name: text(80), mask: json, archived: flag },
+        id,
+        revision,
+        key: { ...text(32), unique: true },
+        name: text(80),
+        mask: json,
+        archived: flag,
         ...stamps,
       })
     },
@@ -185,4 +244,78 @@ export const MIGRATIONS: readonly Migration[] = [
       await q.dropTable('favourite')
     },
   },
+  {
+    // Sizes as numbers of their own, with an index from which they are summed: else every picture would be read for it.
+    name: '008-sizes-and-restored',
+    up: async (q) => {
+      for (const [table, column] of SIZED)
+        await q.sequelize.query(
+          `ALTER TABLE ${table} ADD COLUMN IF NOT EXISTS bytes INTEGER UNSIGNED AS (LENGTH(${column})) PERSISTENT, ADD INDEX IF NOT EXISTS ${table}_bytes (bytes)`,
+        )
+      await q.createTable('restored', { id, archive: { ...text(64), unique: true }, productions: json, ...stamps })
+    },
+    down: async (q) => {
+      await q.dropTable('restored')
+      for (const [table] of SIZED)
+        await q.sequelize.query(`ALTER TABLE ${table} DROP INDEX IF EXISTS ${table}_bytes, DROP COLUMN IF EXISTS bytes`)
+    },
+  },
+  {
+    // Trims become a balance before the look; what may stand after a look belongs to the trial.
+    name: '009-parts-of-a-line',
+    up: async (q) => {
+      for (const [table, column] of PARTS)
+        await q.sequelize.query(
+          `ALTER TABLE ${table} ADD COLUMN IF NOT EXISTS \`${column}\` JSON NOT NULL DEFAULT '[]'`,
+        )
+      for (const table of TRIMMED) await trimsToPreparation(q, table)
+    },
+    down: async (q) => {
+      for (const table of TRIMMED)
+        await q.sequelize.query(
+          `ALTER TABLE ${table} ADD COLUMN IF NOT EXISTS trims JSON NOT NULL DEFAULT '${JSON.stringify(NO_TRIMS)}'`,
+        )
+      for (const [table, column] of PARTS)
+        await q.sequelize.query(`ALTER TABLE ${table} DROP COLUMN IF EXISTS \`${column}\``)
+      for (const table of TRIMMED) await q.sequelize.query(`ALTER TABLE ${table} ALTER COLUMN trims DROP DEFAULT`)
+    },
+  },
+  {
+    name: '010-own-encodings',
+    up: async (q) => {
+      await q.createTable('own_encoding', {
+        id: { ...text(20), primaryKey: true },
+        name: text(80),
+        definition: json,
+        ...stamps,
+      })
+    },
+    down: async (q) => {
+      await q.dropTable('own_encoding')
+    },
+  },
+  {
+    name: '011-readings',
+    up: async (q) => {
+      for (const table of READ)
+        await q.sequelize.query(`ALTER TABLE ${table} ADD COLUMN IF NOT EXISTS reading JSON NOT NULL DEFAULT '{}'`)
+    },
+    down: async (q) => {
+      for (const table of READ) await q.sequelize.query(`ALTER TABLE ${table} DROP COLUMN IF EXISTS reading`)
+    },
+  },
 ]
+
+/** Where a start was cut off behind the last statement, the column is gone already. */
+async function trimsToPreparation(q: QueryInterface, table: string): Promise<void> {
+  if (!('trims' in (await q.describeTable(table)))) return
+  const rows = await q.sequelize.query<{ id: number; trims: unknown }>(`SELECT id, trims FROM ${table}`, {
+    type: QueryTypes.SELECT,
+  })
+  for (const { id: row, trims } of rows) {
+    const told = (typeof trims === 'string' ? JSON.parse(trims) : trims) as Parameters<typeof preparationOfTrims>[0]
+    const preparation = JSON.stringify(preparationOfTrims(told))
+    await q.sequelize.query(`UPDATE ${table} SET preparation = ? WHERE id = ?`, { replacements: [preparation, row] })
+  }
+  await q.sequelize.query(`ALTER TABLE ${table} DROP COLUMN trims`)
+}

@@ -1,7 +1,10 @@
-import type { Marks, Mask, Recipe, Step, Trims } from '@fogbath/core'
+import type { DeliveryId } from '@fogbath/core/delivery'
+import type { EncodingDefinition } from '@fogbath/core/encodings'
+import type { Reading } from '@fogbath/core/footage'
+import type { Bath, Marks, Recipe, Step } from '@fogbath/core/line'
+import type { Mask } from '@fogbath/core/masks'
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize'
-import type { TargetFormat } from '../media/encode'
-import type { MediaInfo } from '../media/probe'
+import type { MediaInfo, RenderState } from '@fogbath/contract'
 
 type Attributes<M extends Model> = InferAttributes<M>
 type Creation<M extends Model> = InferCreationAttributes<M>
@@ -12,6 +15,8 @@ export class Production extends Model<Attributes<Production>, Creation<Productio
   declare revision: CreationOptional<number>
   declare name: string
   declare notes: CreationOptional<string>
+  declare createdAt: CreationOptional<Date>
+  declare updatedAt: CreationOptional<Date>
 }
 
 /** A file or sequence in the store, known by the SHA-256 of its contents. */
@@ -19,11 +24,13 @@ export class Medium extends Model<Attributes<Medium>, Creation<Medium>> {
   declare id: CreationOptional<number>
   declare sha256: string
   declare name: string
-  /** Bytes; BIGINT comes back as text. */
+  /** Bytes. */
   declare size: number
   declare info: MediaInfo
   /** Ending of the numbered files of a sequence, or empty for one file. */
   declare sequence: CreationOptional<string>
+  declare createdAt: CreationOptional<Date>
+  declare updatedAt: CreationOptional<Date>
 }
 
 export class Shot extends Model<Attributes<Shot>, Creation<Shot>> {
@@ -39,10 +46,15 @@ export class Shot extends Model<Attributes<Shot>, Creation<Shot>> {
   /** The telling frame. */
   declare still: number
   declare encoding: string
-  declare trims: Trims
+  /** How its footage is read where that is not left to the file. */
+  declare reading: CreationOptional<Reading>
+  /** Before any look; all trials share it. */
+  declare preparation: CreationOptional<readonly Bath[]>
   /** Null in rows from before there were marks. */
   declare marks: CreationOptional<Marks | null>
   declare trialId: CreationOptional<number | null>
+  declare createdAt: CreationOptional<Date>
+  declare updatedAt: CreationOptional<Date>
 }
 
 export type Stack = 'past' | 'future'
@@ -64,6 +76,10 @@ export class Trial extends Model<Attributes<Trial>, Creation<Trial>> {
   declare shotId: number
   declare name: string
   declare recipe: Recipe
+  /** Behind the look. */
+  declare after: CreationOptional<readonly Bath[]>
+  declare createdAt: CreationOptional<Date>
+  declare updatedAt: CreationOptional<Date>
 }
 
 /** A still kept with what made it. */
@@ -77,18 +93,19 @@ export class Proof extends Model<Attributes<Proof>, Creation<Proof>> {
   declare height: number
   declare encoding: string
   declare recipe: Recipe
-  declare trims: Trims
+  declare preparation: CreationOptional<readonly Bath[]>
+  declare after: CreationOptional<readonly Bath[]>
   /** PNG. */
   declare picture: Buffer
+  declare createdAt: CreationOptional<Date>
+  declare updatedAt: CreationOptional<Date>
 }
-
-export type RenderState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled'
 
 export class Render extends Model<Attributes<Render>, Creation<Render>> {
   declare id: CreationOptional<number>
   declare shotId: CreationOptional<number | null>
   declare label: string
-  declare format: TargetFormat
+  declare format: DeliveryId
   declare state: RenderState
   declare first: number
   declare count: number
@@ -97,9 +114,12 @@ export class Render extends Model<Attributes<Render>, Creation<Render>> {
   declare message: CreationOptional<string>
   declare mediumId: number
   declare encoding: string
+  declare reading: CreationOptional<Reading>
   declare recipe: Recipe
-  declare trims: Trims
+  declare preparation: CreationOptional<readonly Bath[]>
+  declare after: CreationOptional<readonly Bath[]>
   declare createdAt: CreationOptional<Date>
+  declare updatedAt: CreationOptional<Date>
 }
 
 /** A run of frames of a render that has been written whole; a restart goes on behind the last one. */
@@ -126,6 +146,7 @@ export class KeptRecipe extends Model<Attributes<KeptRecipe>, Creation<KeptRecip
   /** Number of the newest version. */
   declare latest: number
   declare createdAt: CreationOptional<Date>
+  declare updatedAt: CreationOptional<Date>
 }
 
 /** One state of a recipe on the shelf; never changed once it is there. */
@@ -138,6 +159,7 @@ export class RecipeVersion extends Model<Attributes<RecipeVersion>, Creation<Rec
   /** What became of the version before, in words. */
   declare changes: readonly string[]
   declare createdAt: CreationOptional<Date>
+  declare updatedAt: CreationOptional<Date>
 }
 
 /** A recipe of the shelf that stands first there, whether it came with the program or is one's own. */
@@ -156,5 +178,24 @@ export class KeptMask extends Model<Attributes<KeptMask>, Creation<KeptMask>> {
   declare name: string
   declare mask: Mask
   declare archived: CreationOptional<boolean>
+  declare createdAt: CreationOptional<Date>
+  declare updatedAt: CreationOptional<Date>
+}
+
+/** An encoding of one's own, by a digest of what it does. */
+export class OwnEncoding extends Model<Attributes<OwnEncoding>, Creation<OwnEncoding>> {
+  declare id: string
+  declare name: string
+  declare definition: EncodingDefinition
+  declare createdAt: CreationOptional<Date>
+  declare updatedAt: CreationOptional<Date>
+}
+
+/** A backup that was taken in, by the id that it was made with, so that it is not taken in twice unasked. */
+export class Restored extends Model<Attributes<Restored>, Creation<Restored>> {
+  declare id: CreationOptional<number>
+  declare archive: string
+  /** Ids of the productions that were made of it. */
+  declare productions: readonly number[]
   declare createdAt: CreationOptional<Date>
 }

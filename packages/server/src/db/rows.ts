@@ -16,10 +16,10 @@ export async function findRow<M extends Model>(
 /** A page of rows, the newest first. @param before the id that the page before ended with @returns and whether older ones follow */
 export async function newestFirst<M extends Model>(
   model: ModelStatic<M>,
-  before: string | undefined,
+  before: number | undefined,
   most: number,
 ): Promise<{ items: M[]; more: boolean }> {
-  const where = (before ? { id: { [Op.lt]: Number(before) } } : {}) as WhereOptions<M['_attributes']>
+  const where = (before ? { id: { [Op.lt]: before } } : {}) as WhereOptions<M['_attributes']>
   const found = await model.findAll({ where, order: [['id', 'DESC']], limit: most + 1 })
   return { items: found.slice(0, most), more: found.length > most }
 }
@@ -38,7 +38,7 @@ export async function updateRow<M extends Model & { revision: number }>(
 ): Promise<M> {
   const options = transaction ? { transaction } : {}
   const where = { id, revision } as unknown as WhereOptions<M['_attributes']>
-  const [count] = await model.update({ ...changes, revision: revision + 1 } as never, { where, ...options })
+  const [count] = await model.update({ ...changes, revision: revision + 1 }, { where, ...options })
   const row = await findRow(model, id, what, transaction)
   if (count === 0) throw stale(row, revision, what)
   return row

@@ -3,18 +3,21 @@ import multipart from '@fastify/multipart'
 import rateLimit from '@fastify/rate-limit'
 import files from '@fastify/static'
 import { existsSync } from 'node:fs'
-import { SHIPPED_RECIPES } from '@fogbath/core'
 import Fastify, { type RouteOptions } from 'fastify'
-import { MOST_BYTES } from '../media/store'
-import { AJV_OPTIONS } from '../validate'
+import { MOST_FOOTAGE_BYTES } from '../limits'
+import { validatorFor } from '../validate'
 import { backupRoutes } from './backups'
 import { installBodies } from './bodies'
 import type { App, Context } from './context'
 import { installErrors } from './errors'
 import { installGuard, signInRoutes, type Guard } from './guard'
+import { installDescription } from './description'
+import { encodingRoutes } from './encodings'
 import { favouriteRoutes } from './favourites'
 import { healthRoutes } from './health'
 import { historyRoutes } from './history'
+import { installLastResort } from './last-resort'
+import { intakeRoutes } from './intake'
 import { mediaRoutes } from './media'
 import { productionRoutes } from './productions'
 import { proofRoutes } from './proofs'
@@ -24,6 +27,8 @@ import { sharingRoutes } from './sharing'
 import { shelfRoutes } from './shelf'
 import { shotRoutes } from './shots'
 import { storageRoutes } from './storage'
+import { unknownRoutes } from './unknown'
+import { UNREAD_MS, installUnread } from './unread'
 
 export interface AppOptions {
   readonly context: Context
@@ -33,6 +38,8 @@ export interface AppOptions {
   readonly bodyLimit?: number
   /** Requests a minute from one address; frames have a limit of their own. */
   readonly requestsPerMinute?: number
+  /** How long a client may take nothing of an answer, ms. */
+  readonly unreadMs?: number
   readonly log?: boolean
   /** Under which names, and with which key, the server is asked; only this machine without a key when left out. */
   readonly guard?: Guard
@@ -62,15 +69,20 @@ export async function buildApp(options: AppOptions): Promise<App> {
   const app = Fastify({
     logger: options.log ? { level: 'warn' } : false,
     bodyLimit: options.bodyLimit ?? 1_000_000,
-    ajv: { customOptions: AJV_OPTIONS },
     forceCloseConnections: true,
   }) as unknown as App
-  installErrors(app as never)
+  // Typed as one of schemas of its own; any that Ajv takes will do.
+  app.setValidatorCompiler(validatorFor as never)
+  // Schemas of answers say what they hold, and leave nothing out; tests hold all answers against them.
+  app.setSerializerCompiler(() => JSON.stringify)
+  installErrors(app)
   if (options.onRoute) app.addHook('onRoute', options.onRoute)
   // First of all, so that a request which may not be made is not even read.
   const guard = options.guard ?? { hosts: [], key: null }
   await installGuard(app, guard)
   installBodies(app)
+  installUnread(app, options.unreadMs ?? UNREAD_MS)
+  installLastResort(app)
   await app.register(helmet, {
     contentSecurityPolicy: { useDefaults: false, directives: CSP },
     // The page is served over plain HTTP on loopback: nothing may be upgraded.
@@ -80,9 +92,9 @@ export async function buildApp(options: AppOptions): Promise<App> {
     crossOriginEmbedderPolicy: { policy: 'require-corp' },
   })
   await app.register(rateLimit, { max: options.requestsPerMinute ?? 3000, timeWindow: '1 minute' })
-  await app.register(multipart, { limits: { fileSize: MOST_BYTES, files: 500, fields: 10 } })
+  await app.register(multipart, { limits: { fileSize: MOST_FOOTAGE_BYTES, files: 500, fields: 10 } })
+  await installDescription(app)
   if (guard.key !== null) signInRoutes(app, guard.key)
-  app.get('/api/recipes', () => SHIPPED_RECIPES)
   for (const routes of [
     healthRoutes,
     productionRoutes,
@@ -93,10 +105,13 @@ export async function buildApp(options: AppOptions): Promise<App> {
     shotRoutes,
     historyRoutes,
     proofRoutes,
+    intakeRoutes,
+    encodingRoutes,
     mediaRoutes,
     renderRoutes,
     backupRoutes,
     storageRoutes,
+    unknownRoutes,
   ])
     routes(app, options.context)
   if (options.page && existsSync(options.page)) await servePage(app, options.page)
@@ -105,9 +120,12 @@ export async function buildApp(options: AppOptions): Promise<App> {
   return app
 }
 
-/** Files of the page; every other address that is not the API gets the page itself, which routes on its own. */
+/** Files of the page; every other address that is neither the API's nor a file's gets the page itself, which routes on its own. */
 async function servePage(app: App, folder: string): Promise<void> {
   await app.register(files, { root: folder, wildcard: false })
-  const views = ['/productions/*', '/bench/*', '/shelf', '/sheet/*', '/dispatch', '/storage']
-  for (const url of views) app.get(url, (_request, reply) => reply.sendFile('index.html'))
+  app.get('/*', (request, reply) => {
+    const [path = ''] = request.url.split('?')
+    const noPage = /^\/api(\/|$)/.test(path) || /\.\w+$/.test(path)
+    return noPage ? reply.callNotFound() : reply.sendFile('index.html')
+  })
 }

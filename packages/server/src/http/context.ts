@@ -3,7 +3,9 @@ import type { IncomingMessage, ServerResponse } from 'node:http'
 import type { TypeBoxTypeProvider } from '@fastify/type-provider-typebox'
 import type { Sequelize } from 'sequelize'
 import type { Imports } from '../backup/imports'
+import type { Backups } from '../backup/write'
 import type { FrameCache } from '../media/frames'
+import type { Proxies } from '../media/proxies'
 import type { MediaStore } from '../media/store'
 import type { SharedFolder } from '../shared/files'
 import type { Storage } from '../storage/storage'
@@ -14,8 +16,10 @@ export interface Context {
   readonly db: Sequelize
   readonly store: MediaStore
   readonly frames: FrameCache
+  readonly proxies: Proxies
   readonly queue: RenderQueue
   readonly imports: Imports
+  readonly backups: Backups
   readonly storage: Storage
   /** Folder whose files can be picked without uploading, or null. */
   readonly watched: string | null

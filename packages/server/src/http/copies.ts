@@ -1,3 +1,4 @@
+import { MOST_LETTERS } from '@fogbath/core/line'
 import type { Sequelize } from 'sequelize'
 import { Production, Proof, Shot, Trial } from '../db/models'
 
@@ -5,15 +6,22 @@ import { Production, Proof, Shot, Trial } from '../db/models'
 export async function copyProduction(db: Sequelize, production: Production): Promise<Production> {
   return db.transaction(async (transaction) => {
     const { name, notes } = production
-    const copy = await Production.create({ name: `${name} (copy)`.slice(0, 120), notes }, { transaction })
+    const copy = await Production.create(
+      { name: `${name} (copy)`.slice(0, MOST_LETTERS.production), notes },
+      { transaction },
+    )
     for (const shot of await Shot.findAll({ where: { productionId: production.id }, transaction })) {
-      const { mediumId, position, first, last, still, encoding, trims, marks } = shot
+      const { mediumId, name: called, position, first, last, still, encoding, reading, preparation, marks } = shot
+      const frames = { first, last, still }
       const twin = await Shot.create(
-        { productionId: copy.id, mediumId, name: shot.name, position, first, last, still, encoding, trims, marks },
+        { productionId: copy.id, mediumId, name: called, position, ...frames, encoding, reading, preparation, marks },
         { transaction },
       )
       for (const trial of await Trial.findAll({ where: { shotId: shot.id }, order: [['id', 'ASC']], transaction })) {
-        const made = await Trial.create({ shotId: twin.id, name: trial.name, recipe: trial.recipe }, { transaction })
+        const made = await Trial.create(
+          { shotId: twin.id, name: trial.name, recipe: trial.recipe, after: trial.after },
+          { transaction },
+        )
         if (trial.id === shot.trialId) await twin.update({ trialId: made.id }, { transaction })
       }
       for (const proof of await Proof.findAll({ where: { shotId: shot.id }, order: [['id', 'ASC']], transaction })) {

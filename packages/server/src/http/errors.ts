@@ -1,6 +1,6 @@
-import { FogBathError } from '@fogbath/core'
+import { FogBathError } from '@fogbath/core/errors'
 import type { FastifyError, FastifyInstance } from 'fastify'
-import { ConnectionError, ForeignKeyConstraintError } from 'sequelize'
+import { ConnectionError, ForeignKeyConstraintError, UniqueConstraintError } from 'sequelize'
 import { damageIn } from '../db/check'
 import { Fault, STATUS } from '../errors'
 import { describeError, firstError } from '../validate'
@@ -14,6 +14,10 @@ function databaseGone(error: unknown): boolean {
     /^(ECONN|EPIPE|ER_(SOCKET|CONNECTION|GET_CONNECTION|CMD_CONNECTION|SERVER_SHUTDOWN))/.test(cause?.code ?? '')
   )
 }
+
+/** Two writers that wait for each other; MariaDB takes one of them back. */
+const isDeadlock = (error: unknown): boolean =>
+  /^ER_LOCK_(DEADLOCK|WAIT_TIMEOUT)$/.test((error as { parent?: { code?: string } }).parent?.code ?? '')
 
 /** One shape for every refusal: `{ error, message, details? }`. A fallback that tells nothing of the inside comes last. */
 export function installErrors(app: FastifyInstance): void {
@@ -39,7 +43,17 @@ export function installErrors(app: FastifyInstance): void {
         error: 'stale',
         message: 'Something that this belongs to was removed meanwhile; load the page again.',
       })
-    if (error.code === 'ENOSPC')
+    if (error instanceof UniqueConstraintError)
+      return reply.status(409).send({
+        error: 'stale',
+        message: 'The same thing was made twice at the same moment; load the page again.',
+      })
+    if (isDeadlock(error))
+      return reply
+        .status(503)
+        .header('retry-after', '1')
+        .send({ error: 'busy', message: 'Too much was changed at the same moment; try again.' })
+    if (error.code === 'ENOSPC' || error.code === 'EDQUOT')
       return reply.status(507).send({ error: 'full', message: 'The server’s disk is full; make room and try again.' })
     const status = error.statusCode ?? 500
     if (error.code === 'FST_ERR_CTP_BODY_TOO_LARGE')

@@ -2,9 +2,10 @@ import cookies from '@fastify/cookie'
 import { hostname, networkInterfaces } from 'node:os'
 import { isIP } from 'node:net'
 import type { FastifyReply, FastifyRequest } from 'fastify'
-import Type from 'typebox'
+import { ROUTES, type Asked } from '@fogbath/contract'
 import type { App } from './context'
 import { sameSecret, sessionOf } from './key'
+import { serverOf } from './serve-route'
 import { SIGN_IN_PAGE, SIGN_IN_SCRIPT } from './sign-in'
 
 export interface Guard {
@@ -84,19 +85,13 @@ function refuse(request: FastifyRequest, reply: FastifyReply): FastifyReply {
 export function signInRoutes(app: App, key: string): void {
   app.get('/sign-in', (_request, reply) => reply.type('text/html; charset=utf-8').send(SIGN_IN_PAGE))
   app.get('/sign-in.js', (_request, reply) => reply.type('text/javascript; charset=utf-8').send(SIGN_IN_SCRIPT))
-  app.post(
-    '/api/sign-in',
-    {
-      schema: { body: Type.Object({ key: Type.String({ maxLength: 200 }) }, { additionalProperties: false }) },
-      config: { rateLimit: { max: 10, timeWindow: '1 minute' } },
-    },
-    (request, reply) => {
-      if (!sameSecret(request.body.key.trim(), key))
-        return reply.status(401).send({ error: 'denied', message: 'That is not the key of this server.' })
-      return reply
-        .setCookie(COOKIE, sessionOf(key), { httpOnly: true, sameSite: 'strict', path: '/', maxAge: COOKIE_AGE })
-        .status(204)
-        .send()
-    },
-  )
+  const few = { config: { rateLimit: { max: 10, timeWindow: '1 minute' } } }
+  const signIn = ({ body }: Asked<typeof ROUTES.signIn>, reply: FastifyReply): FastifyReply => {
+    if (!sameSecret(body.key.trim(), key))
+      return reply.status(401).send({ error: 'denied', message: 'That is not the key of this server.' })
+    return reply
+      .setCookie(COOKIE, sessionOf(key), { httpOnly: true, sameSite: 'strict', path: '/', maxAge: COOKIE_AGE })
+      .send()
+  }
+  serverOf(app)(ROUTES.signIn, signIn, few)
 }

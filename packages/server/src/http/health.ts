@@ -1,13 +1,15 @@
 import { setTimeout as sleep } from 'node:timers/promises'
 import { QueryTypes } from 'sequelize'
+import { ROUTES } from '@fogbath/contract'
 import type { App, Context } from './context'
+import { serverOf } from './serve-route'
 
 /** How long the database may take to answer, ms. */
 const PATIENCE_MS = 2000
 
 /** Whether everything that work needs is there: asked of the database and the queue, not of the server alone. */
 export function healthRoutes(app: App, { db, queue }: Context): void {
-  app.get('/api/health', async (_request, reply) => {
+  serverOf(app)(ROUTES.health, async (_request, reply) => {
     const asked = db.query('SELECT 1', { type: QueryTypes.SELECT }).then(
       () => true,
       () => false,

@@ -1,21 +1,12 @@
-import {
-  HistoryChangeSchema,
-  MOST_STEPS,
-  checkRecipe,
-  type HistoryChange,
-  type KeptStep,
-  type StackChange,
-  type Step,
-} from '@fogbath/core'
+import { ROUTES } from '@fogbath/contract'
+import { MOST_STEPS, checkStep, type HistoryChange, type KeptStep, type StackChange } from '@fogbath/core/line'
 import { Op, col, fn, type Sequelize, type Transaction } from 'sequelize'
 import { Edit, Shot, type Stack } from '../db/models'
 import { findRow } from '../db/rows'
 import { heldShot } from '../db/shots'
 import type { App, Context } from './context'
-import { IdParams } from './schemas'
+import { serverOf } from './serve-route'
 
-/** A step that put a line on many shots holds all their old lines: some 2 kB each. Reading one such body takes 60 ms. */
-export const MOST_LINES_BODY = 8e6
 /** Most bytes of a shot's undo, and of its redo; the oldest steps go first. */
 export const MOST_STACK_BYTES = 16e6
 
@@ -30,7 +21,7 @@ async function changeStack(
   const there = await Edit.findAll({ where: { shotId, key: { [Op.in]: keys } }, attributes: ['key'], transaction })
   const known = new Set(there.map((row) => row.key))
   if (remove.length) await Edit.destroy({ where: { shotId, stack, key: { [Op.in]: [...remove] } }, transaction })
-  const last = (await Edit.max('position', { where: { shotId, stack }, transaction })) as number | null
+  const last = await Edit.max<number | null, Edit>('position', { where: { shotId, stack }, transaction })
   const fresh = add.filter(({ key }) => !known.has(key))
   await Edit.bulkCreate(
     fresh.map(({ key, step }, i) => ({ shotId, stack, key, position: (last ?? 0) + 1 + i, step: checkStep(step) })),
@@ -42,7 +33,10 @@ async function changeStack(
 /** Keeps the newest steps, as many as may be kept and as fit. */
 async function dropOldest(shotId: number, stack: Stack, transaction: Transaction): Promise<void> {
   const rows = await Edit.findAll({
-    ...{ where: { shotId, stack }, order: [['position', 'DESC']], transaction, raw: true },
+    where: { shotId, stack },
+    order: [['position', 'DESC']],
+    transaction,
+    raw: true,
     attributes: ['id', [fn('LENGTH', col('step')), 'bytes']],
   })
   let room = MOST_STACK_BYTES
@@ -52,19 +46,14 @@ async function dropOldest(shotId: number, stack: Stack, transaction: Transaction
   if (old.length) await Edit.destroy({ where: { id: old.map((row) => row.id) }, transaction })
 }
 
-function checkStep(step: Step): Step {
-  if (step.kind === 'recipe') checkRecipe(step.recipe)
-  if (step.kind === 'shots') for (const { recipe } of step.trials) checkRecipe(recipe)
-  return step
-}
-
 /**
  * What undo and redo of a shot bring back. Each window writes what it put on the stacks and took off them, by name, so
  * windows that work on one shot at the same time add to each other's steps and never replace them.
  */
 export function historyRoutes(app: App, { db }: Context): void {
-  app.get('/api/shots/:id/history', { schema: { params: IdParams } }, async (request) => {
-    const shot = await findRow(Shot, Number(request.params.id), 'shot')
+  const serve = serverOf(app)
+  serve(ROUTES.history, async ({ params }) => {
+    const shot = await findRow(Shot, params.id, 'shot')
     // Both stacks in one statement: what is moved from one to the other meanwhile is seen once, not twice or never.
     const rows = await Edit.findAll({ where: { shotId: shot.id }, order: [['position', 'ASC']] })
     const stack = (name: Stack): KeptStep[] =>
@@ -72,14 +61,7 @@ export function historyRoutes(app: App, { db }: Context): void {
     return { past: stack('past'), future: stack('future') }
   })
 
-  app.patch(
-    '/api/shots/:id/history',
-    { schema: { params: IdParams, body: HistoryChangeSchema }, bodyLimit: MOST_LINES_BODY },
-    async (request, reply) => {
-      await change(db, Number(request.params.id), request.body as unknown as HistoryChange)
-      return reply.status(204).send()
-    },
-  )
+  serve(ROUTES.changeHistory, ({ params, body }) => change(db, params.id, body))
 }
 
 function change(db: Sequelize, id: number, { past, future }: HistoryChange): Promise<void> {

@@ -4,22 +4,24 @@ import { deleteRow, findRow, newestFirst, updateRow } from '../db/rows'
 import { grouped, leadingShots, wholeShots } from '../db/shots'
 import { Fault } from '../errors'
 import { copyProduction } from './copies'
+import { ROUTES } from '@fogbath/contract'
 import type { App, Context } from './context'
-import { IdParams, NewProduction, Order, PageQuery, ProductionChange, RevisionQuery } from './schemas'
+import { serverOf } from './serve-route'
 
 /** Productions on one page of the list, and shots of each that are shown there. */
 const PAGE = 15
 const MOST_LEADING = 10
 
 /** Productions, each with its shots in order. */
-export function productionRoutes(app: App, { db }: Context): void {
-  /** A page of productions, newest first, each with its first shots. */
-  app.get('/api/productions', { schema: { querystring: PageQuery } }, async (request) => {
-    const { items, more } = await newestFirst(Production, request.query.before, PAGE)
+export function productionRoutes(app: App, { db, store }: Context): void {
+  const serve = serverOf(app)
+  serve(ROUTES.productions, async ({ query }) => {
+    const { items, more } = await newestFirst(Production, query.before, PAGE)
     const { shots, counts } = await leadingShots(
       db,
       items.map((p) => p.id),
       MOST_LEADING,
+      store.health,
     )
     const byProduction = grouped(shots, (s) => s.productionId)
     return {
@@ -32,38 +34,24 @@ export function productionRoutes(app: App, { db }: Context): void {
     }
   })
 
-  app.post('/api/productions', { schema: { body: NewProduction } }, async (request, reply) =>
-    reply.status(201).send(await Production.create(request.body)),
+  serve(ROUTES.createProduction, ({ body: { name, notes = '' } }) => Production.create({ name, notes }))
+
+  serve(ROUTES.production, async ({ params }) => {
+    const production = await findRow(Production, params.id, 'production')
+    return { ...production.toJSON(), shots: await wholeShots({ productionId: production.id }, store.health) }
+  })
+
+  serve(ROUTES.changeProduction, ({ params, body: { revision, ...changes } }) =>
+    updateRow(Production, params.id, revision, changes, 'production'),
   )
 
-  app.get('/api/productions/:id', { schema: { params: IdParams } }, async (request) => {
-    const production = await findRow(Production, Number(request.params.id), 'production')
-    return { ...production.toJSON(), shots: await wholeShots({ productionId: production.id }) }
-  })
+  serve(ROUTES.orderShots, ({ params, body }) => order(db, params.id, body.shots))
 
-  app.patch('/api/productions/:id', { schema: { params: IdParams, body: ProductionChange } }, async (request) => {
-    const { revision, ...changes } = request.body
-    return updateRow(Production, Number(request.params.id), revision, changes, 'production')
-  })
-
-  app.put('/api/productions/:id/order', { schema: { params: IdParams, body: Order } }, async (request, reply) => {
-    await order(db, Number(request.params.id), request.body.shots)
-    return reply.status(204).send()
-  })
-
-  app.post('/api/productions/:id/copy', { schema: { params: IdParams } }, async (request, reply) => {
-    const production = await findRow(Production, Number(request.params.id), 'production')
-    return reply.status(201).send(await copyProduction(db, production))
-  })
-
-  app.delete(
-    '/api/productions/:id',
-    { schema: { params: IdParams, querystring: RevisionQuery } },
-    async (request, reply) => {
-      await deleteRow(Production, Number(request.params.id), Number(request.query.revision), 'production')
-      return reply.status(204).send()
-    },
+  serve(ROUTES.copyProduction, async ({ params }) =>
+    copyProduction(db, await findRow(Production, params.id, 'production')),
   )
+
+  serve(ROUTES.deleteProduction, ({ params, query }) => deleteRow(Production, params.id, query.revision, 'production'))
 }
 
 /** Gives the shots of a production a new order, all at once. The shots themselves are not changed: no revision moves. */

@@ -1,12 +1,17 @@
-import { NO_TRIMS, SHIPPED_RECIPES, asNewLine, checkRecipe, type Recipe } from '@fogbath/core'
+import { ROUTES } from '@fogbath/contract'
+import { readAs, type Reading } from '@fogbath/core/footage'
+import { MOST_LETTERS, asNewLine, checkPart, checkRecipe, type Bath, type Recipe } from '@fogbath/core/line'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import type { Sequelize, Transaction } from 'sequelize'
 import { Medium, Production, Shot, Trial } from '../db/models'
 import { deleteRow, findRow, updateRow } from '../db/rows'
 import { heldShot, wholeShots } from '../db/shots'
 import { Fault } from '../errors'
+import { checkFrames } from '../limits'
+import type { FootageHealth } from '../media/health'
+import { encodingRefOf, keepNew } from '../shelf/encodings'
 import type { App, Context } from './context'
-import { MOST_LINES_BODY } from './history'
-import { IdParams, LinesChange, NewShot, NewTrial, RevisionQuery, ShotChange, TrialChange } from './schemas'
+import { serverOf } from './serve-route'
 
 /** A shot of a medium at the end of a production, with a first trial that changes nothing but the print. */
 export async function createShot(db: Sequelize, productionId: number, medium: Medium, name?: string): Promise<Shot> {
@@ -14,19 +19,20 @@ export async function createShot(db: Sequelize, productionId: number, medium: Me
     // Held until the shot is there, so that two that are made at once do not get one place.
     const production = await Production.findByPk(productionId, { transaction, lock: transaction.LOCK.UPDATE })
     if (!production) throw new Fault('not-found', `There is no production ${productionId}.`)
-    const position = ((await Shot.max('position', { where: { productionId }, transaction })) as number | null) ?? -1
+    if (medium.info.profile) await keepNew(medium.info.profile, transaction)
+    const last = await Shot.max<number | null, Shot>('position', { where: { productionId }, transaction })
     const label = name ?? medium.name.replace(/\.[a-z0-9]{2,4}$/i, '').replace(/[._]+/g, ' ')
     const shot = await Shot.create(
       {
-        ...{
-          productionId,
-          mediumId: medium.id,
-          name: label.slice(0, 120),
-          position: position + 1,
-          first: 0,
-          last: medium.info.frames - 1,
-        },
-        ...{ still: Math.floor(medium.info.frames / 2), encoding: medium.info.encoding, trims: NO_TRIMS },
+        productionId,
+        mediumId: medium.id,
+        name: label.slice(0, MOST_LETTERS.shot),
+        position: (last ?? -1) + 1,
+        first: 0,
+        last: medium.info.frames - 1,
+        still: Math.floor(medium.info.frames / 2),
+        encoding: medium.info.encoding,
+        preparation: [],
       },
       { transaction },
     )
@@ -38,101 +44,113 @@ export async function createShot(db: Sequelize, productionId: number, medium: Me
   })
 }
 
-async function wholeShot(id: number) {
-  const [shot] = await wholeShots({ id })
+async function wholeShot(id: number, health: FootageHealth) {
+  const [shot] = await wholeShots({ id }, health)
   if (!shot) throw new Fault('not-found', `There is no shot ${id}.`)
   return shot
 }
 
-/** In and out must lie in the footage, and the chosen trial must be the shot's own. */
-async function checkShot(
-  shot: Shot,
-  change: { first?: number; last?: number; still?: number; trialId?: number },
-  transaction: Transaction,
-): Promise<void> {
-  const medium = await findRow(Medium, shot.mediumId, 'medium', transaction)
-  const { first = shot.first, last = shot.last, still = shot.still } = change
-  const end = medium.info.frames - 1
-  if (first > last || last > end)
-    throw new Fault(
-      'invalid',
-      `The shot runs from frame ${first} to ${last}; it must lie within 0 to ${end} and not run backwards.`,
-    )
-  if (still > end) throw new Fault('invalid', `The still is frame ${still}; the footage ends at ${end}.`)
-  if (change.trialId === undefined) return
-  const trial = await findRow(Trial, change.trialId, 'trial', transaction)
-  if (trial.shotId !== shot.id) throw new Fault('invalid', `Trial ${trial.id} belongs to another shot.`)
+interface ShotFields {
+  first?: number
+  last?: number
+  still?: number
+  trialId?: number
+  encoding?: string
+  reading?: Reading
 }
 
-export function shotRoutes(app: App, { db }: Context): void {
-  app.post('/api/productions/:id/shots', { schema: { params: IdParams, body: NewShot } }, async (request, reply) => {
-    const production = await findRow(Production, Number(request.params.id), 'production')
-    const medium = await findRow(Medium, request.body.mediumId, 'medium')
-    const shot = await createShot(db, production.id, medium, request.body.name)
-    return reply.status(201).send(await wholeShot(shot.id))
+/**
+ * In and out must lie in the footage as it is read, and the chosen trial must be the shot's own.
+ * @returns what changes with it: footage that is read in a way that makes it shorter or longer keeps its share of time
+ */
+async function checkShot(shot: Shot, change: ShotFields, transaction: Transaction): Promise<Partial<ShotFields>> {
+  const { info } = await findRow(Medium, shot.mediumId, 'medium', transaction)
+  const reading = change.reading ?? shot.reading
+  const kept = inFrames(shot, readAs(info, shot.reading).frames, readAs(info, reading).frames)
+  const { first = kept.first, last = kept.last, still = kept.still } = change
+  checkFrames({ first, last, still, reading }, info)
+  if (change.encoding !== undefined) await encodingRefOf(change.encoding, transaction)
+  const moved = change.reading ? kept : {}
+  if (change.trialId === undefined) return moved
+  const trial = await findRow(Trial, change.trialId, 'trial', transaction)
+  if (trial.shotId !== shot.id) throw new Fault('invalid', `Trial ${trial.id} belongs to another shot.`)
+  return moved
+}
+
+/** In, out and poster of footage that had so many frames, now that it has others. */
+function inFrames({ first, last, still }: Shot, had: number, has: number) {
+  const at = (frame: number): number => Math.min(has - 1, Math.round((frame * has) / had))
+  return { first: at(first), last: last === had - 1 ? has - 1 : at(last), still: at(still) }
+}
+
+/** What is given of a trial's look. */
+function checkLook({ recipe, after }: { recipe?: Recipe | undefined; after?: readonly Bath[] | undefined }) {
+  if (after) checkPart('after', after)
+  return { ...(recipe && { recipe: checkRecipe(recipe) }), ...(after && { after }) }
+}
+
+export function shotRoutes(app: App, { db, store }: Context): void {
+  const serve = serverOf(app)
+  serve(ROUTES.addShot, async ({ params, body }) => {
+    const production = await findRow(Production, params.id, 'production')
+    const medium = await findRow(Medium, body.mediumId, 'medium')
+    const shot = await createShot(db, production.id, medium, body.name)
+    return wholeShot(shot.id, store.health)
   })
 
-  app.get('/api/shots/:id', { schema: { params: IdParams } }, (request) => wholeShot(Number(request.params.id)))
+  serve(ROUTES.shot, ({ params }) => wholeShot(params.id, store.health))
 
-  app.patch('/api/shots/:id', { schema: { params: IdParams, body: ShotChange } }, async (request) => {
-    const { revision, ...changes } = request.body
-    const id = Number(request.params.id)
+  serve(ROUTES.changeShot, async ({ params: { id }, body: { revision, ...changes } }) => {
+    if (changes.preparation) checkPart('preparation', changes.preparation)
     await db.transaction(async (transaction) => {
       // Held until all is written: the trial that is chosen cannot be deleted meanwhile.
       const shot = await heldShot(id, transaction)
-      await checkShot(shot, changes as Parameters<typeof checkShot>[1], transaction)
-      await updateRow(Shot, id, revision, changes as Partial<Shot>, 'shot', transaction)
+      const moved = await checkShot(shot, changes, transaction)
+      await updateRow(Shot, id, revision, { ...moved, ...changes }, 'shot', transaction)
     })
-    return wholeShot(id)
+    return wholeShot(id, store.health)
   })
 
-  app.delete('/api/shots/:id', { schema: { params: IdParams, querystring: RevisionQuery } }, async (request, reply) => {
-    await deleteRow(Shot, Number(request.params.id), Number(request.query.revision), 'shot')
-    return reply.status(204).send()
+  serve(ROUTES.deleteShot, ({ params, query }) => deleteRow(Shot, params.id, query.revision, 'shot'))
+
+  serve(ROUTES.createTrial, async ({ params, body: { name, recipe, after = [] } }) => {
+    checkPart('after', after)
+    const shot = await findRow(Shot, params.id, 'shot')
+    return Trial.create({ shotId: shot.id, name, recipe: checkRecipe(recipe), after })
   })
 
-  app.post('/api/shots/:id/trials', { schema: { params: IdParams, body: NewTrial } }, async (request, reply) => {
-    const shot = await findRow(Shot, Number(request.params.id), 'shot')
-    const recipe = checkRecipe(request.body.recipe as unknown as Recipe)
-    return reply.status(201).send(await Trial.create({ shotId: shot.id, name: request.body.name, recipe }))
+  serve(ROUTES.changeTrial, ({ params, body: { revision, name, recipe, after } }) => {
+    const changes = { ...(name !== undefined && { name }), ...checkLook({ recipe, after }) }
+    return updateRow(Trial, params.id, revision, changes, 'trial')
   })
 
-  app.patch('/api/trials/:id', { schema: { params: IdParams, body: TrialChange } }, async (request) => {
-    const { revision, name, recipe } = request.body
-    const changes = {
-      ...(name === undefined ? {} : { name }),
-      ...(recipe === undefined ? {} : { recipe: checkRecipe(recipe as unknown as Recipe) }),
-    }
-    return updateRow(Trial, Number(request.params.id), revision, changes, 'trial')
-  })
-
-  /** Lines of many shots, changed in one transaction: either all of them or, when one was changed elsewhere, none. */
-  app.put('/api/lines', { schema: { body: LinesChange }, bodyLimit: MOST_LINES_BODY }, (request) => {
-    const lines = request.body.lines.map((x) => ({ ...x, recipe: checkRecipe(x.recipe as unknown as Recipe) }))
+  /** Changed in one transaction: either all of them or, when one was changed elsewhere, none. */
+  serve(ROUTES.changeLines, async ({ body }) => {
+    const lines = body.lines.map(({ trialId, revision, ...look }) => ({ trialId, revision, look: checkLook(look) }))
+    const preparations = [...(body.preparations ?? [])]
+    for (const { preparation } of preparations) checkPart('preparation', preparation)
     // In the order of their ids, so that two such writes never wait for each other.
     lines.sort((a, b) => a.trialId - b.trialId)
-    return db.transaction(async (transaction) => {
+    preparations.sort((a, b) => a.shotId - b.shotId)
+    const trials = await db.transaction(async (transaction) => {
       const saved: Trial[] = []
-      for (const { trialId, revision, recipe } of lines)
-        saved.push(await updateRow(Trial, trialId, revision, { recipe }, 'trial', transaction))
+      for (const { trialId, revision, look } of lines)
+        saved.push(await updateRow(Trial, trialId, revision, look, 'trial', transaction))
+      for (const { shotId, revision, preparation } of preparations)
+        await updateRow(Shot, shotId, revision, { preparation }, 'shot', transaction)
       return saved
     })
+    return { trials, shots: await wholeShots({ id: preparations.map((p) => p.shotId) }, store.health) }
   })
 
-  app.delete(
-    '/api/trials/:id',
-    { schema: { params: IdParams, querystring: RevisionQuery } },
-    async (request, reply) => {
-      const { shotId, id } = await findRow(Trial, Number(request.params.id), 'trial')
-      await db.transaction(async (transaction) => {
-        const shot = await heldShot(shotId, transaction)
-        if ((await Trial.count({ where: { shotId }, transaction })) === 1)
-          throw new Fault('invalid', 'A shot keeps at least one trial.')
-        if (shot.trialId === id)
-          throw new Fault('invalid', 'This trial is the shot’s current one; choose another first.')
-        await deleteRow(Trial, id, Number(request.query.revision), 'trial', transaction)
-      })
-      return reply.status(204).send()
-    },
-  )
+  serve(ROUTES.deleteTrial, async ({ params, query }) => {
+    const { shotId, id } = await findRow(Trial, params.id, 'trial')
+    await db.transaction(async (transaction) => {
+      const shot = await heldShot(shotId, transaction)
+      if ((await Trial.count({ where: { shotId }, transaction })) === 1)
+        throw new Fault('invalid', 'A shot keeps at least one trial.')
+      if (shot.trialId === id) throw new Fault('invalid', 'This trial is the shot’s current one; choose another first.')
+      await deleteRow(Trial, id, query.revision, 'trial', transaction)
+    })
+  })
 }

@@ -3,9 +3,16 @@ import type { FastifyRequest } from 'fastify'
 import { Fault } from '../errors'
 
 /** The files of an upload, one after the other; a form that is cut short or garbled is refused in words. */
-export async function* uploadsOf(request: FastifyRequest): AsyncGenerator<MultipartFile> {
+export async function* uploadsOf(request: Pick<FastifyRequest, 'files'>): AsyncGenerator<MultipartFile> {
   try {
-    yield* request.files()
+    for await (const part of request.files()) {
+      try {
+        yield part
+      } finally {
+        // What was refused is read to its end: else the answer would wait for it, and it for the answer.
+        part.file.resume()
+      }
+    }
   } catch (error) {
     // What the parser refuses by a rule of ours names its status; the rest is about the form itself.
     if (((error as { statusCode?: number }).statusCode ?? 500) < 500) throw error

@@ -1,7 +1,9 @@
-import type { FrameData } from '@fogbath/core'
+import type { FrameData } from '@fogbath/core/cpu'
 import { Fault } from '../errors'
 import { MOST_MEMORY, SAFE_INPUT, ffmpeg, lastLine } from './ffmpeg'
-import type { MediaInfo } from './probe'
+import type { MediaInfo } from '@fogbath/contract'
+import { filters, seekArgs, startOf } from './filters'
+import { lightOfProxy } from './proxy-file'
 import { inputArgs, type Source } from './source'
 
 export interface DecodeOptions {
@@ -28,24 +30,38 @@ export interface Frame {
   readonly height: number
 }
 
+/** What ffmpeg is told for a run of frames, up to what becomes of them. */
+export function decodeArgs(source: Source, info: MediaInfo, options: Omit<DecodeOptions, 'signal'>): string[] {
+  const { width = info.width, height = info.height } = options
+  const start = startOf(info, options.first)
+  return [
+    ...SAFE_INPUT,
+    ...seekArgs(start),
+    ...inputArgs(source),
+    ...['-map', '0:v:0', '-fps_mode', 'passthrough', '-frames:v', String(options.count)],
+    ...['-vf', filters(info, { width, height }, start)],
+  ]
+}
+
 /**
  * Decodes frames in order. Y'CbCr becomes R'G'B' by the stream's own matrix and range with zimg, 16 bits a channel,
  * without dither; nothing else is done to the numbers.
  */
 export async function* decodeFrames(source: Source, info: MediaInfo, options: DecodeOptions): AsyncGenerator<Frame> {
-  const width = options.width ?? info.width
-  const height = options.height ?? info.height
+  const { width = info.width, height = info.height } = options
   const channelBytes = info.float ? 4 : 2
   const bytes = width * height * 3 * channelBytes
+  const light = source.type === 'file' && source.proxy?.light
+  const dataOf = (block: Uint8Array, n: number): FrameData =>
+    info.float ? fromPlanes(block, n) : light ? lightOfProxy(words(block)) : words(block)
   const args = [
-    ...SAFE_INPUT,
-    ...seek(info, options.first),
-    ...inputArgs(source),
-    ...['-map', '0:v:0', '-fps_mode', 'passthrough', '-frames:v', String(options.count)],
-    ...['-vf', filters(info, width, height)],
-    ...['-f', 'rawvideo', '-pix_fmt', info.float ? 'gbrpf32le' : 'rgb48le', 'pipe:1'],
+    ...decodeArgs(source, info, options),
+    '-f',
+    'rawvideo',
+    '-pix_fmt',
+    info.float ? 'gbrpf32le' : 'rgb48le',
   ]
-  const child = ffmpeg(args, { memory: MOST_MEMORY, polite: options.polite ?? false })
+  const child = ffmpeg([...args, 'pipe:1'], { memory: MOST_MEMORY, polite: options.polite ?? false })
   const stop = (): void => void child.kill()
   options.signal?.addEventListener('abort', stop)
   let stderr = ''
@@ -54,7 +70,7 @@ export async function* decodeFrames(source: Source, info: MediaInfo, options: De
   try {
     for await (const block of blocks(patient(child.stdout), bytes, options.spare)) {
       made++
-      yield { data: info.float ? fromPlanes(block, width * height) : words(block), width, height }
+      yield { data: dataOf(block, width * height), width, height }
     }
     const result = await child
     options.signal?.throwIfAborted()
@@ -67,41 +83,6 @@ export async function* decodeFrames(source: Source, info: MediaInfo, options: De
     options.signal?.removeEventListener('abort', stop)
     child.kill()
   }
-}
-
-/** Half a frame early, so that rounding never lands on the next one. */
-function seek(info: MediaInfo, first: number): string[] {
-  if (first === 0 || info.frames === 1) return []
-  const [num, den] = info.fps.split('/').map(Number) as [number, number]
-  return ['-ss', (((first - 0.5) * den) / num).toFixed(6)]
-}
-
-function filters(info: MediaInfo, width: number, height: number): string {
-  const scaled = width !== info.width || height !== info.height
-  const size = scaled ? `w=${width}:h=${height}:filter=spline36:` : ''
-  if (info.float)
-    return scaled
-      ? `format=gbrpf32le,zscale=${size}matrixin=gbr:matrix=gbr:rangein=full:range=full`
-      : 'format=gbrpf32le'
-  if (info.matrix === 'gbr') {
-    const planes = info.bits <= 8 ? 'gbrp' : info.bits === 10 ? 'gbrp10le' : info.bits === 12 ? 'gbrp12le' : 'gbrp16le'
-    return `format=${planes},zscale=${size}matrixin=gbr:rangein=full:matrix=gbr:range=full:dither=none,format=gbrp16le`
-  }
-  const first = fullChroma(info) || (scaled ? deeper(info) : '')
-  return `${first}zscale=${size}matrixin=${info.matrix}:rangein=${info.range}:matrix=gbr:range=full:dither=none,format=gbrp16le`
-}
-
-/** zimg takes subsampled chroma only with even sides; pictures with an odd one are brought to 4:4:4 first. */
-function fullChroma({ pixelFormat, width, height, range }: MediaInfo): string {
-  const subsampled = /4(?:20|22|11|10|40)|^nv|^p[0-2]1/.test(pixelFormat)
-  if (!subsampled || (width % 2 === 0 && height % 2 === 0)) return ''
-  return `scale=flags=bicubic+accurate_rnd+full_chroma_inp:in_range=${range}:out_range=${range},format=yuv444p16le,`
-}
-
-/** Scaling rounds to the depth of what it is given, so that is made deeper first; in limited range that is a mere shift. */
-function deeper({ pixelFormat, range }: MediaInfo): string {
-  const chroma = /^yuv(420|422|444)p(?:9|1[024])?(?:le|be)?$/.exec(pixelFormat)?.[1]
-  return chroma && range === 'limited' ? `format=yuv${chroma}p16le,` : ''
 }
 
 /** A stream that fails when it gives nothing for long; while nobody reads on it is not waited for. */

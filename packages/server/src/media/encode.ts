@@ -1,30 +1,22 @@
-import type { FrameData } from '@fogbath/core'
+import { type FrameData } from '@fogbath/core/cpu'
+import { encodingOf, type EncodingRef } from '@fogbath/core/encodings'
+import { deliveryFormat, type DeliveryFormat, type DeliveryId, type Packing } from '@fogbath/core/delivery'
 import { mkdir } from 'node:fs/promises'
 import { basename, dirname } from 'node:path'
 import { Fault } from '../errors'
 import { ffmpeg, writeFailure } from './ffmpeg'
 import { soundInput, soundOutput, type Sound } from './sound'
 
-/** What can be written, and how deep. */
-export const TARGETS = {
-  png: { bits: 16, float: false, moving: false },
-  tif: { bits: 16, float: false, moving: false },
-  exr: { bits: 32, float: true, moving: false },
-  mp4: { bits: 10, float: false, moving: true },
-  mov: { bits: 10, float: false, moving: true },
-} as const
-export type TargetFormat = keyof typeof TARGETS
-
 export interface Target {
-  readonly format: TargetFormat
+  readonly format: DeliveryId
   /** A file, or for stills a pattern with %d, numbered from `start`. */
   readonly path: string
   readonly start: number
   readonly width: number
   readonly height: number
   readonly fps: string
-  /** Encoding id of the code values. */
-  readonly encoding: string
+  /** Encoding of the code values. */
+  readonly encoding: EncodingRef
   /** Goes into a clip; stills have none. */
   readonly sound?: Sound | null
   /** Gives way to everything else on this machine. */
@@ -41,7 +33,7 @@ export interface Writer {
 
 export async function openWriter(target: Target): Promise<Writer> {
   await mkdir(dirname(target.path), { recursive: true })
-  const float = TARGETS[target.format].float
+  const float = deliveryFormat(target.format).float
   const args = [
     ...['-y', '-f', 'rawvideo', '-pixel_format', float ? 'gbrpf32le' : 'rgb48le'],
     ...['-video_size', `${target.width}x${target.height}`, '-framerate', target.fps, '-i', 'pipe:0'],
@@ -88,57 +80,26 @@ function toPlanes(rgb: Float32Array): Float32Array {
 }
 
 function outputArgs(t: Target): string[] {
-  const stills = ['-f', 'image2', ...(t.path.includes('%') ? ['-start_number', String(t.start)] : ['-update', '1'])]
-  switch (t.format) {
-    case 'png':
-      return [...stills, '-c:v', 'png', '-pix_fmt', 'rgb48be']
-    case 'tif':
-      return [...stills, '-c:v', 'tiff', '-pix_fmt', 'rgb48le', '-compression_algo', 'lzw']
-    case 'exr':
-      return [...stills, '-c:v', 'exr', '-pix_fmt', 'gbrpf32le', '-format', 'float', '-compression', 'zip16']
-    default:
-      return movingArgs(t)
-  }
+  const format = deliveryFormat(t.format)
+  if (format.moving) return clipArgs(t, format)
+  const numbered = t.path.includes('%') ? ['-start_number', String(t.start)] : ['-update', '1']
+  return ['-f', 'image2', ...numbered, '-c:v', ...format.codec, ...packed(format.packing)]
 }
 
-function movingArgs(t: Target): string[] {
-  const wide = t.encoding === 'bt2020'
+const packed = ({ pixelFormat, options }: Packing): string[] => ['-pix_fmt', pixelFormat, ...options]
+
+function clipArgs(t: Target, format: Extract<DeliveryFormat, { moving: true }>): string[] {
+  const packing = t.width % 2 === 1 || t.height % 2 === 1 ? format.packing.odd : format.packing.even
+  const tags = encodingOf(t.encoding).tags ?? { primaries: 'bt709', transfer: 'bt709' }
+  const wide = tags.primaries === 'bt2020'
+  const marks = ['-color_primaries', tags.primaries, '-color_trc', tags.transfer]
   const matrix = wide ? '2020_ncl' : '709'
-  // Subsampled chroma needs even sides; odd pictures keep full chroma instead of losing a column.
-  const odd = t.width % 2 === 1 || t.height % 2 === 1
-  const format = odd ? 'yuv444p10le' : t.format === 'mp4' ? 'yuv420p10le' : 'yuv422p10le'
-  const convert = `zscale=matrixin=gbr:rangein=full:matrix=${matrix}:range=limited:dither=none,format=${format}`
-  const tags = [
-    ...['-colorspace', wide ? 'bt2020nc' : 'bt709', '-color_primaries', wide ? 'bt2020' : 'bt709'],
-    ...['-color_trc', t.encoding === 'srgb' ? 'iec61966-2-1' : wide ? 'bt2020-10' : 'bt709', '-color_range', 'tv'],
-  ]
-  const codec =
-    t.format === 'mp4'
-      ? [
-          '-c:v',
-          'libx264',
-          '-preset',
-          'medium',
-          '-crf',
-          '12',
-          ...(odd ? [] : ['-profile:v', 'high10']),
-          '-movflags',
-          '+faststart+write_colr',
-          '-f',
-          'mp4',
-        ]
-      : [
-          '-c:v',
-          'prores_ks',
-          '-profile:v',
-          odd ? '4444' : 'hq',
-          '-vendor',
-          'apl0',
-          '-movflags',
-          '+write_colr',
-          '-f',
-          'mov',
-        ]
-  const sound = t.sound ? soundOutput(t.format === 'mp4' ? 'mp4' : 'mov') : []
-  return ['-vf', convert, '-pix_fmt', format, ...tags, ...sound, ...codec]
+  const convert = `zscale=matrixin=gbr:rangein=full:matrix=${matrix}:range=limited:dither=none,format=${packing.pixelFormat}`
+  const colour =
+    format.colour === 'ycbcr'
+      ? ['-vf', convert, '-colorspace', wide ? 'bt2020nc' : 'bt709', '-color_range', 'tv']
+      : ['-colorspace', 'rgb', '-color_range', 'pc']
+  const sound = t.sound ? soundOutput(format.sound) : []
+  const container = [...format.flags, '-f', format.container]
+  return [...colour, ...marks, ...sound, '-c:v', ...format.codec, ...packed(packing), ...container]
 }

@@ -1,10 +1,13 @@
-import { mkdir, readFile, readdir, rename, rm, stat, utimes, writeFile } from 'node:fs/promises'
+import { mkdir, rename, rm, stat, utimes, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
-import { numberToHalf, type FrameData } from '@fogbath/core'
+import { type FrameData } from '@fogbath/core/cpu'
+import { keyOfReading } from '@fogbath/core/footage'
+import { numberToHalf } from '@fogbath/core/numbers'
 import PQueue from 'p-queue'
 import { Fault } from '../errors'
+import { filesBelow, readOwn } from '../files/own'
 import { decodeFrames } from './decode'
-import type { MediaInfo } from './probe'
+import type { MediaInfo } from '@fogbath/contract'
 import type { Source } from './source'
 
 export interface ServedFrame {
@@ -59,16 +62,22 @@ export class FrameCache {
       throw new Fault('not-found', `Frame ${index} does not exist; the footage has frames 0 to ${info.frames - 1}.`)
     const width = servedWidth(wanted, info.width)
     const height = Math.max(1, Math.round((info.height * width) / info.width))
-    const clip = { source, info, width, height, folder: join(this.folder, sha256, String(width)) }
+    const clip = {
+      source,
+      info,
+      width,
+      height,
+      folder: join(this.folder, sha256, variantOf(source, info, width)),
+    }
     const path = pathOf(clip, index)
     const length = runLength(clip)
     const first = index - (index % length)
     // Taken from the run itself: with a small budget the file may be gone again already.
-    const bytes = (await readFile(path).catch(() => null)) ?? (await this.runAt(clip, first).wait(index, gone))
+    const bytes = (await readOwn(path).catch(() => null)) ?? (await this.runAt(clip, first).wait(index, gone))
     const now = new Date()
     await utimes(path, now, now).catch(() => undefined)
     if (index - first >= length / 2) void this.runAhead(clip, first + length)
-    return { width, height, format: info.float ? 'f16' : 'u16', bytes }
+    return { width, height, format: isLight(source, info) ? 'f16' : 'u16', bytes }
   }
 
   /** The run of frames that begins there, decoded now unless that is going on already. */
@@ -100,9 +109,7 @@ export class FrameCache {
       const bytes = storedBytes(data)
       run.give(i, bytes)
       await this.account(bytes.length)
-      const half = `${pathOf(clip, i)}.part`
-      await writeFile(half, bytes)
-      await rename(half, pathOf(clip, i))
+      await store(pathOf(clip, i), bytes)
       i++
     }
   }
@@ -122,18 +129,29 @@ export class FrameCache {
   }
 
   private async list(): Promise<{ path: string; size: number; time: number }[]> {
-    const names = await readdir(this.folder, { recursive: true }).catch(() => [])
-    const files = await Promise.all(
-      names
-        .filter((n) => n.endsWith('.rgb'))
-        .map(async (n) => {
-          const path = join(this.folder, n)
-          const found = await stat(path).catch(() => null)
-          return found ? [{ path, size: found.size, time: found.mtimeMs }] : []
-        }),
-    )
-    return files.flat()
+    return (await filesBelow(this.folder)).filter(({ path }) => path.endsWith('.rgb'))
   }
+}
+
+/** A frame has its name only when it is whole; on a full disk nothing of it is left. */
+async function store(path: string, bytes: Buffer): Promise<void> {
+  const half = `${path}.part`
+  try {
+    await writeFile(half, bytes)
+    await rename(half, path)
+  } catch (error) {
+    await rm(half, { force: true })
+    throw error
+  }
+}
+
+const isLight = (source: Source, info: MediaInfo): boolean =>
+  info.float || (source.type === 'file' && source.proxy?.light === true)
+
+/** Frames of one width, read in one way, from the footage or its proxy. */
+function variantOf(source: Source, info: MediaInfo, width: number): string {
+  const proxy = source.type === 'file' ? source.proxy : undefined
+  return [width, ...(proxy ? ['proxy', proxy.of] : [keyOfReading(info.reading)])].filter(Boolean).join('.')
 }
 
 interface Clip {

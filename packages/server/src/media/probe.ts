@@ -1,37 +1,28 @@
 import { constants } from 'node:fs'
 import { access, stat } from 'node:fs/promises'
+import { MOST_SIDE, type MediaInfo } from '@fogbath/contract'
+import { idOfEncoding } from '@fogbath/core/encodings'
 import { Fault, sentenceOf } from '../errors'
 import { decodeFrames } from './decode'
-import { MOST_MEMORY, SAFE_INPUT, ffprobe, lastLine, runFfmpeg } from './ffmpeg'
+import { ffprobe, lastLine } from './ffmpeg'
 import { inputArgs, type Source } from './source'
-import { STILL_CODECS, bitsOf, colourOf, frameRate, guessEncoding, warningsFor, type Stream } from './tags'
+import { isFloatTiff, markedEncoding } from './marks'
+import { proveWhole } from './proving'
+import { rateOf } from './rate'
+import {
+  STILL_CODECS,
+  bitsOf,
+  colourOf,
+  encodingSaid,
+  shapeOf,
+  timecodeSaid,
+  warningsFor,
+  type Stream,
+  type Tags,
+} from './tags'
 
-/** What a file holds, as far as it concerns us. */
-export interface MediaInfo {
-  readonly kind: 'clip' | 'still' | 'sequence'
-  readonly width: number
-  readonly height: number
-  readonly frames: number
-  /** Frames per second as a fraction, e.g. `24000/1001`; `0/1` for a still. */
-  readonly fps: string
-  readonly codec: string
-  readonly pixelFormat: string
-  readonly bits: number
-  readonly float: boolean
-  /** Y'CbCr matrix in zscale's words, or `gbr`. */
-  readonly matrix: string
-  readonly range: 'limited' | 'full'
-  /** Where chroma samples lie against luma, in ffmpeg's words; footage taken in long ago does not say. */
-  readonly chromaAt?: string
-  /** The encoding that the file's tags and kind suggest; the user decides. */
-  readonly encoding: string
-  readonly warnings: readonly string[]
-}
-
-/** Largest picture that is accepted. */
-const MOST_SIDE = 16384
 /** A little over 8K; a picture takes some 100 bytes a pixel while it is worked on. */
-const MOST_PIXELS = 36_000_000
+export const MOST_PIXELS = 36_000_000
 
 /**
  * Probes a file or sequence and proves that it can be read: packets counted, first and last frame decoded, the first one
@@ -42,34 +33,80 @@ const MOST_PIXELS = 36_000_000
 export async function probe(source: Source, label: string): Promise<MediaInfo> {
   if (source.type === 'file' && (await sizeOf(source.path, label)) === 0)
     throw new Fault('media', `${label} is empty (0 bytes).`)
-  const { stream, format } = await readStream(source, label)
+  const { stream, times, format, tags } = await readStream(source, label)
   const width = stream.width ?? 0
   const height = stream.height ?? 0
   checkSize(label, width, height)
   const codec = stream.codec_name ?? 'unknown'
   const pixelFormat = stream.pix_fmt ?? 'unknown'
-  const still =
-    source.type === 'file' && (format.endsWith('_pipe') || format === 'image2') && STILL_CODECS.includes(codec)
+  const still = isStill(source, codec, format, tags)
   const frames = source.type === 'sequence' ? source.frames : still ? 1 : countFrames(stream, label)
   await proveWhole(source, stream, frames, label)
-  const turned = Math.abs(stream.side_data_list?.find((d) => d.rotation !== undefined)?.rotation ?? 0) % 180 === 90
+  const turned = isTurned(stream.side_data_list) || (still && (await stillIsTurned(source)))
+  const colour = colourOf(stream, codec, height)
+  const marked = still && source.type === 'file' ? await markedEncoding(source.path, codec) : null
+  const said = encodingSaid(stream, codec, label, { still, marked })
   const info = {
     kind: source.type === 'sequence' ? ('sequence' as const) : still ? ('still' as const) : ('clip' as const),
     width: turned ? height : width,
     height: turned ? width : height,
-    frames,
-    fps: source.type === 'sequence' ? source.fps : still ? '0/1' : frameRate(stream),
+    ...(source.type === 'sequence'
+      ? { frames, fps: source.fps }
+      : still
+        ? { frames, fps: '0/1' }
+        : rateOf(stream, frames, times)),
     codec,
     pixelFormat,
     bits: bitsOf(pixelFormat, Number(stream.bits_per_raw_sample ?? 0)),
     float: pixelFormat.includes('f32') || pixelFormat.includes('f16'),
-    ...colourOf(stream, codec, height),
+    ...colour,
     chromaAt: stream.chroma_location ?? 'unspecified',
-    encoding: guessEncoding(stream, codec, label),
+    encoding: idOfEncoding(said.encoding),
+    ...(typeof said.encoding === 'string' ? {} : { profile: said.encoding }),
+    guessed: { ...colour.guessed, ...said.guessed },
+    ...shapeOf(stream),
+    ...(still || source.type === 'sequence' ? {} : await soundSaid(source)),
+    ...timecodeSaid(stream.tags?.timecode ?? tags.timecode),
   }
-  const whole = { ...info, warnings: warningsFor(info, stream) }
+  const warnings = [...warningsFor(info, stream), ...(typeof marked === 'string' ? [marked] : [])]
+  const whole = { ...info, warnings }
   await proveUsable(source, whole, label)
   return whole
+}
+
+/** Of clips: how many channels the first track of sound has. */
+async function soundSaid(source: Source): Promise<Pick<MediaInfo, 'sound'>> {
+  const wanted = ['-select_streams', 'a:0', '-show_entries', 'stream=channels']
+  const { streams } = (await ffprobe([...wanted, ...inputArgs(source)])) as { streams?: { channels?: number }[] }
+  const channels = streams?.[0]?.channels
+  return channels ? { sound: channels } : {}
+}
+
+const isStill = ({ type }: Source, codec: string, format: string, { major_brand }: Tags): boolean =>
+  type === 'file' &&
+  (major_brand === 'avif' || ((format.endsWith('_pipe') || format === 'image2') && STILL_CODECS.includes(codec)))
+
+/** What a file's header says, without a proof that it can be read: for stills that come by the hundred. */
+export async function headerOf(
+  source: Source,
+  label: string,
+): Promise<{ readonly width: number; readonly height: number; readonly still: boolean }> {
+  const { stream, format, tags } = await readStream(source, label)
+  const still = isStill(source, stream.codec_name ?? '', format, tags)
+  const turned =
+    isTurned(stream.side_data_list) || (still && stream.codec_name === 'mjpeg' && (await stillIsTurned(source)))
+  const { width = 0, height = 0 } = stream
+  return { width: turned ? height : width, height: turned ? width : height, still }
+}
+
+const isTurned = (sides: Stream['side_data_list']): boolean =>
+  Math.abs(sides?.find((d) => d.rotation !== undefined)?.rotation ?? 0) % 180 === 90
+
+/** Cameras write how a still was held into its EXIF, which shows itself when it is decoded; ffmpeg turns it then. */
+async function stillIsTurned(source: Source): Promise<boolean> {
+  const first = ['-select_streams', 'v:0', '-read_intervals', '%+#1', '-show_frames']
+  const { frames } = (await ffprobe([...first, ...inputArgs(source)])) as { frames?: Stream[] }
+  return isTurned(frames?.[0]?.side_data_list)
 }
 
 /** The first frame by the very chain that will be used, so that nothing is taken in which could not be shown later. */
@@ -91,9 +128,13 @@ async function sizeOf(path: string, label: string): Promise<number> {
   return found.size
 }
 
-async function readStream(source: Source, label: string): Promise<{ stream: Stream; format: string }> {
-  const wanted = ['-select_streams', 'v:0', '-count_packets', '-show_streams', '-show_format']
-  let answer: { streams?: Stream[]; format?: { format_name?: string } }
+async function readStream(
+  source: Source,
+  label: string,
+): Promise<{ stream: Stream; times: number[]; format: string; tags: Tags }> {
+  const whole = ['-count_packets', '-show_streams', '-show_format', '-show_entries', 'packet=pts_time']
+  const wanted = ['-select_streams', 'v:0', ...whole]
+  let answer: { packets?: { pts_time?: string }[]; streams?: Stream[]; format?: { format_name?: string; tags?: Tags } }
   try {
     answer = (await ffprobe([...wanted, ...inputArgs(source)])) as typeof answer
   } catch (error) {
@@ -102,8 +143,16 @@ async function readStream(source: Source, label: string): Promise<{ stream: Stre
     throw new Fault('media', `${label} is not a picture or clip that can be read${reason ? ` (${reason})` : ''}.`)
   }
   const stream = answer.streams?.[0]
-  if (!stream?.width || !stream.height) throw new Fault('media', `${label} holds no picture.`)
-  return { stream, format: answer.format?.format_name ?? '' }
+  if (!stream?.width || !stream.height) {
+    if (source.type === 'file' && (await isFloatTiff(source.path)))
+      throw new Fault(
+        'media',
+        `${label} is a TIFF of floats, which is read as one still and in no sequence; save it as EXR, which holds the same light.`,
+      )
+    throw new Fault('media', `${label} holds no picture.`)
+  }
+  const times = (answer.packets ?? []).flatMap(({ pts_time }) => (pts_time === undefined ? [] : Number(pts_time)))
+  return { stream, times, format: answer.format?.format_name ?? '', tags: answer.format?.tags ?? {} }
 }
 
 function checkSize(label: string, width: number, height: number): void {
@@ -120,33 +169,4 @@ function countFrames(stream: Stream, label: string): number {
   if (said > 0 && found < said) throw new Fault('media', `${label} is cut short: it holds ${found} of ${said} frames.`)
   if (found === 0) throw new Fault('media', `${label} holds no frames.`)
   return found
-}
-
-const PATIENCE_MS = 120_000
-const CARE = { memory: MOST_MEMORY }
-
-/** Decodes the first frame and the last second strictly; a damaged file shows itself there. */
-async function proveWhole(source: Source, stream: Stream, frames: number, label: string): Promise<void> {
-  // The TIFF reader calls every tag that it does not know an error.
-  const strict = stream.codec_name === 'tiff' ? [] : ['-err_detect', 'explode']
-  const decode = (before: readonly string[], after: readonly string[]): string[] => [
-    ...[...strict, ...SAFE_INPUT, ...before, ...inputArgs(source), '-map', '0:v:0', ...after, '-f', 'null', '-'],
-  ]
-  const first = await runFfmpeg(['-xerror', ...decode([], ['-frames:v', '1'])], PATIENCE_MS, CARE)
-  if (first && !(frames === 1 && (await onlyMoreFollows(source, strict))))
-    throw new Fault('media', `${label} cannot be decoded: it is damaged or cut short (${lastLine(first)}).`)
-  if (source.type === 'sequence' || frames < 2) return
-  const [num, den] = frameRate(stream).split('/').map(Number) as [number, number]
-  const lastSecond = decode(['-ss', String(Math.max(0, ((frames - 2) * den) / num))], [])
-  const last = await runFfmpeg(['-xerror', ...lastSecond], PATIENCE_MS, CARE)
-  if (last) throw new Fault('media', `${label} is damaged towards its end (${lastLine(last)}).`)
-}
-
-/** Whether a still is whole and only something that is no picture stands behind it, as some programs leave there. */
-async function onlyMoreFollows(source: Source, strict: readonly string[]): Promise<boolean> {
-  const count = ['-count_frames', '-select_streams', 'v:0', '-show_entries', 'stream=nb_read_frames']
-  const found = (await ffprobe([...strict, ...count, ...inputArgs(source)]).catch(() => null)) as {
-    streams?: { nb_read_frames?: string }[]
-  } | null
-  return found?.streams?.[0]?.nb_read_frames === '1'
 }

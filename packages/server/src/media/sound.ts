@@ -1,5 +1,7 @@
-import { SAFE_INPUT } from './ffmpeg'
-import type { MediaInfo } from './probe'
+import { Fault } from '../errors'
+import { MOST_MEMORY, SAFE_INPUT, ffmpeg, lastLine } from './ffmpeg'
+import type { MediaInfo } from '@fogbath/contract'
+import { secondsOf } from '@fogbath/core/numbers'
 import { inputArgs, type Source } from './source'
 
 /** The sound that belongs to a run of frames. */
@@ -13,8 +15,29 @@ export interface Sound {
 /** Clips may have sound; stills and sequences have none. */
 export function soundOf(source: Source, info: MediaInfo, first: number, count: number): Sound | null {
   if (info.kind !== 'clip') return null
-  const [num, den] = info.fps.split('/').map(Number) as [number, number]
-  return { source, from: (first * den) / num, length: (count * den) / num }
+  return { source, from: secondsOf(first, info.fps), length: secondsOf(count, info.fps) }
+}
+
+/** Seconds before a piece at which reading begins: packets of sound are longer than the piece is exact. */
+const LEAD = 1
+
+/** A piece of footage's sound as it is listened to, see the route. */
+export async function heard(source: Source, from: number, length: number): Promise<Buffer> {
+  const at = Math.max(0, from - LEAD)
+  const read = ['-ss', at.toFixed(6), '-t', (from - at + length + LEAD).toFixed(6), ...SAFE_INPUT, ...inputArgs(source)]
+  const cut = `aresample=48000:async=1:first_pts=0,atrim=start=${(from - at).toFixed(6)}:duration=${length.toFixed(6)}`
+  const child = ffmpeg([...read, '-map', '0:a:0', '-af', cut, '-ac', '2', '-f', 's16le', 'pipe:1'], {
+    memory: MOST_MEMORY,
+  })
+  const [parts, said] = await Promise.all([allOf(child.stdout), allOf(child.stderr)])
+  if ((await child).failed) throw new Fault('media', `The sound could not be read (${lastLine(said.toString())}).`)
+  return parts
+}
+
+async function allOf(stream: AsyncIterable<Buffer>): Promise<Buffer> {
+  const parts: Buffer[] = []
+  for await (const part of stream) parts.push(part)
+  return Buffer.concat(parts)
 }
 
 /** As a second input, behind that of the pictures. */
@@ -24,8 +47,8 @@ export const soundInput = (sound: Sound): string[] => [
   ...inputArgs(sound.source),
 ]
 
-/** Pictures of the first input with the sound of the second, where it has any. It is not changed, only cut. */
-export const soundOutput = (format: 'mp4' | 'mov'): string[] => [
+/** Pictures of the first input with the sound of the second, where it has any. It is only cut. @param codec what it becomes */
+export const soundOutput = (codec: readonly string[]): string[] => [
   ...['-map', '0:v:0', '-map', '1:a:0?', '-c:a'],
-  ...(format === 'mp4' ? ['aac', '-b:a', '256k'] : ['pcm_s24le']),
+  ...codec,
 ]

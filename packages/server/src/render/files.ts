@@ -1,7 +1,8 @@
-import { readdir, rm } from 'node:fs/promises'
+import { rm } from 'node:fs/promises'
 import { join } from 'node:path'
+import { deliveryFormat } from '@fogbath/core/delivery'
 import type { Render } from '../db/models'
-import { TARGETS } from '../media/encode'
+import { namesIn } from '../files/own'
 
 /** Where the files of renders lie: a folder each, in it the parts of a clip and the clip, or the numbered stills. */
 export class RenderFiles {
@@ -18,14 +19,14 @@ export class RenderFiles {
 
   /** What a part is written to: a clip of its own, or stills numbered by their frames. */
   partOf(render: Pick<Render, 'id' | 'format'>, first: number): string {
-    const name = TARGETS[render.format].moving ? `part-${String(first).padStart(8, '0')}` : 'frame.%06d'
+    const name = deliveryFormat(render.format).moving ? `part-${String(first).padStart(8, '0')}` : 'frame.%06d'
     return join(this.folderOf(render), `${name}.${render.format}`)
   }
 
   /** Removes what a clip was joined from. */
   async dropParts(render: Pick<Render, 'id' | 'format'>): Promise<void> {
     const folder = this.folderOf(render)
-    const parts = (await readdir(folder)).filter((name) => name.startsWith('part'))
+    const parts = (await namesIn(folder)).filter((name) => name.startsWith('part'))
     await Promise.all(parts.map((name) => rm(join(folder, name), { force: true })))
   }
 

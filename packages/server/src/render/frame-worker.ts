@@ -1,4 +1,7 @@
-import { Treatment, cropOf, emit16, emitFloat, type FrameData, type Recipe, type Trims } from '@fogbath/core'
+import { emit16, emitFloat, type FrameData } from '@fogbath/core/cpu'
+import type { EncodingRef } from '@fogbath/core/encodings'
+import { cropOf, wholeLine, type Bath } from '@fogbath/core/line'
+import { Treatment, type Order } from '@fogbath/core/treat'
 import { isWorkerThread, move, workerData } from 'piscina'
 import { startHelpers, type ThreadData } from './threads'
 
@@ -15,39 +18,39 @@ export interface FrameTask {
 
 /** What is the same for all frames of a render. */
 export interface Job {
-  readonly recipe: Recipe
-  readonly trims: Trims
-  readonly from: string
-  readonly to: string
+  readonly order: Order
+  /** Encoding of the delivery, by its id. */
+  readonly to: EncodingRef
   readonly bits: number
   readonly float: boolean
 }
 
-/** The treatment of the job that was last worked on. */
+/** The treatment of the job that was last worked on: another one has no use for its tables and buffers. */
 let ready: { readonly key: string; readonly treatment: Treatment } | undefined
 
-function treatmentOf({ recipe, trims, from, to }: Job, format: 'u16' | 'f32'): Treatment {
-  const key = JSON.stringify([recipe, trims, from, to, format])
+function treatmentOf(job: Job): Treatment {
+  const key = JSON.stringify(job)
   if (ready?.key !== key) {
     ready?.treatment.release()
-    ready = { key, treatment: new Treatment({ recipe, trims, from, to, format }) }
+    ready = { key, treatment: new Treatment() }
   }
   return ready.treatment
 }
 
 /** Footage code values in, code values of the target out; interleaved RGB both. Where they fit they come in the same buffer. */
 export function workFrame({ data, width, height, frame, job }: FrameTask): FrameData {
-  const picture = treatmentOf(job, data instanceof Float32Array ? 'f32' : 'u16').run(data, width, height, frame)
+  const format = data instanceof Float32Array ? 'f32' : 'u16'
+  const picture = treatmentOf(job).run({ data, format, width, height, frame }, job.order, job.to)
   const Codes = job.float ? Float32Array : Uint16Array
   const out = data instanceof Codes ? data : new Codes(3 * picture.n)
   if (out instanceof Float32Array) emitFloat(picture, out)
   else emit16(picture, out, job.bits, frame)
-  return cut(out, width, height, job.recipe)
+  return cut(out, width, height, wholeLine(job.order))
 }
 
 /** What the line leaves of a picture. */
-function cut(codes: FrameData, width: number, height: number, recipe: Recipe): FrameData {
-  const crop = cropOf(recipe, width, height)
+function cut(codes: FrameData, width: number, height: number, baths: readonly Bath[]): FrameData {
+  const crop = cropOf({ baths }, width, height)
   if (crop.width === width && crop.height === height) return codes
   const Codes = codes instanceof Float32Array ? Float32Array : Uint16Array
   const out = new Codes(3 * crop.width * crop.height)
@@ -58,4 +61,4 @@ function cut(codes: FrameData, width: number, height: number, recipe: Recipe): F
   return out
 }
 
-export default (task: FrameTask): unknown => move(workFrame(task) as Uint16Array<ArrayBuffer>)
+export default (task: FrameTask): unknown => move(workFrame(task))

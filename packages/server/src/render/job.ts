@@ -1,24 +1,13 @@
-import { NO_TRIMS, encodingById, type Recipe, type Trims } from '@fogbath/core'
-import { TARGETS, type TargetFormat } from '../media/encode'
+import { encodingOf, wayBack, type EncodingRef } from '@fogbath/core/encodings'
+import { deliveryFormat, type DeliveryId } from '@fogbath/core/delivery'
+import { deliveredIn, type Order } from '@fogbath/core/treat'
 import type { Job } from './frame-worker'
 
-/**
- * The encoding that a delivery gets when none is asked for: linear light in EXR; otherwise that of display footage, so
- * that a plain treatment hands the same numbers back, and BT.1886 for camera footage.
- */
-function deliveryEncoding(from: string, format: TargetFormat): string {
-  if (format === 'exr') return 'linear'
-  return encodingById(from).refers === 'display' ? from : 'bt1886'
-}
-
-export function makeJob(recipe: Recipe, from: string, format: TargetFormat, trims: Trims = NO_TRIMS, to?: string): Job {
-  const { bits, float } = TARGETS[format]
-  return {
-    recipe,
-    trims,
-    from: encodingById(from).id,
-    to: encodingById(to ?? deliveryEncoding(from, format)).id,
-    bits,
-    float,
-  }
+/** @param to encoding of the delivery; when none is asked for, linear light in EXR, otherwise that of footage for screens */
+export function makeJob({ recipe, preparation, after, encoding }: Order, format: DeliveryId, to?: EncodingRef): Job {
+  const { bits, float, encoding: own } = deliveryFormat(format)
+  const order = { recipe, preparation, after, encoding }
+  const wanted = to ?? own ?? deliveredIn(encoding)
+  wayBack(encodingOf(wanted))
+  return { order, to: wanted, bits, float }
 }

@@ -1,11 +1,19 @@
 import { existsSync } from 'node:fs'
 import { rename, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
+import { deliveryFormat, type DeliveryFormat, type DeliveryId } from '@fogbath/core/delivery'
 import { Fault } from '../errors'
 import { SAFE_INPUT, ffprobe, runFfmpeg, writeFailure } from '../media/ffmpeg'
 import { soundInput, soundOutput, type Sound } from '../media/sound'
 
 const AN_HOUR = 3_600_000
+
+/** Only clips have parts. */
+function clipOf(id: DeliveryId): Extract<DeliveryFormat, { moving: true }> {
+  const format = deliveryFormat(id)
+  if (!format.moving) throw new Fault('program', `${id} is no clip; its stills are not joined.`)
+  return format
+}
 
 /** Whether a clip is there with all its frames. */
 export async function isWhole(file: string, frames: number): Promise<boolean> {
@@ -26,19 +34,20 @@ export async function isWhole(file: string, frames: number): Promise<boolean> {
 export async function joinParts(
   parts: readonly string[],
   file: string,
-  format: 'mp4' | 'mov',
+  format: DeliveryId,
   sound: Sound | null,
 ): Promise<void> {
   const folder = join(file, '..')
   const list = join(folder, 'parts.txt')
   const names = parts.map((p) => `file '${p.replace(/'/g, "'\\''")}'`)
   await writeFile(list, ['ffconcat version 1.0', ...names].join('\n'))
+  const { container, flags, sound: codec } = clipOf(format)
   const staged = join(folder, `whole.${format}`)
   const failed = await runFfmpeg(
     [
       ...['-y', ...SAFE_INPUT.slice(0, 2), '-f', 'concat', '-safe', '0', '-i', `file:${list}`],
-      ...(sound ? [...soundInput(sound), ...soundOutput(format)] : []),
-      ...['-c:v', 'copy', '-movflags', '+faststart+write_colr', '-f', format, `file:${staged}`],
+      ...(sound ? [...soundInput(sound), ...soundOutput(codec)] : []),
+      ...['-c:v', 'copy', ...flags, '-f', container, `file:${staged}`],
     ],
     AN_HOUR,
     { polite: true },

@@ -1,4 +1,4 @@
-import type { FrameData } from '@fogbath/core'
+import type { FrameData } from '@fogbath/core/cpu'
 import { Piscina } from 'piscina'
 import type { FrameTask } from './frame-worker'
 import { frameThread, usualThreads, type ThreadData } from './threads'

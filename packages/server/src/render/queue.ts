@@ -1,12 +1,15 @@
 import { EventEmitter } from 'node:events'
 import { mkdir } from 'node:fs/promises'
+import { deliveryFormat } from '@fogbath/core/delivery'
 import PQueue from 'p-queue'
-import { Op } from 'sequelize'
-import { Medium, Render, RenderPart, type RenderState } from '../db/models'
+import { Op, literal, type Order } from 'sequelize'
+import type { RenderProgress, RenderState } from '@fogbath/contract'
+import { Medium, Render, RenderPart } from '../db/models'
+import { asRead } from '../db/shots'
 import { Fault, sentenceOf } from '../errors'
-import { TARGETS } from '../media/encode'
 import { soundOf } from '../media/sound'
-import type { MediaStore } from '../media/store'
+import type { Footage, MediaStore } from '../media/store'
+import { encodingRefOf } from '../shelf/encodings'
 import { RenderFiles } from './files'
 import { makeJob } from './job'
 import { isWhole, joinParts } from './join'
@@ -19,19 +22,6 @@ const AGAIN_MS = 5000
 
 /** Frames in one part: what a restart has to do again at most. */
 const PART = 24
-
-export interface RenderProgress {
-  readonly id: number
-  readonly state: Render['state']
-  /** Frames done, those of the unfinished part included. */
-  readonly done: number
-  readonly count: number
-  /** Seconds, or null while it cannot be told. */
-  readonly left: number | null
-  /** Frames a second since it was begun or taken up again, or null. */
-  readonly rate: number | null
-  readonly message: string
-}
 
 /**
  * Renders one after the other, each in parts. A part is a closed run of frames on disk and a row in the database, so a
@@ -134,20 +124,27 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
   private async drain(): Promise<void> {
     for (;;) {
       if (this.closed) return
-      const where = { state: { [Op.in]: ['running', 'waiting'] } }
-      const next = await Render.findOne({
-        where,
-        order: [
-          ['state', 'ASC'],
-          ['id', 'ASC'],
-        ],
-      })
+      const next = await this.next()
       if (!next) return
       const abort = new AbortController()
       const ended = this.work(next, abort)
       this.current = { id: next.id, abort, ended }
       await ended.finally(() => (this.current = undefined))
     }
+  }
+
+  /**
+   * What was begun goes on first; the others in the order in which they were put in the row, the last time. One question, so
+   * that no row can change between two.
+   */
+  private next(): Promise<Render | null> {
+    const begun = literal("state = 'running'")
+    const order: Order = [
+      [begun, 'DESC'],
+      [literal(`IF(${begun.val as string}, NULL, updated_at)`), 'ASC'],
+      ['id', 'ASC'],
+    ]
+    return Render.findOne({ where: { state: ['running', 'waiting'] }, order })
   }
 
   private async work(render: Render, abort: AbortController): Promise<void> {
@@ -166,14 +163,16 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
   }
 
   private async renderParts(render: Render, signal: AbortSignal): Promise<void> {
-    const medium = await Medium.findByPk(render.mediumId)
-    if (!medium) throw new Fault('not-found', 'The footage of this render is gone.')
+    const row = await Medium.findByPk(render.mediumId)
+    if (!row) throw new Fault('not-found', 'The footage of this render is gone.')
+    const medium = asRead(row.toJSON(), render.reading)
     await mkdir(this.files.folderOf(render), { recursive: true })
     const parts = await RenderPart.findAll({ where: { renderId: render.id } })
     const whole = new Set(parts.map((p) => p.first))
     const end = render.first + render.count
     // Counted from the parts: the row may have been cut off from its last step by a kill.
     let done = parts.reduce((sum, p) => sum + p.count, 0)
+    await render.update({ done })
     this.pace.begin(render.id, done)
     for (let first = render.first; first < end; first += PART) {
       const count = Math.min(PART, end - first)
@@ -183,18 +182,20 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
       await RenderPart.create({ renderId: render.id, first, count })
       await render.update({ done })
     }
-    if (TARGETS[render.format].moving) await this.join(render, medium)
+    if (deliveryFormat(render.format).moving) await this.join(render, medium)
   }
 
   private async renderPart(
     render: Render,
-    medium: Medium,
+    medium: Footage,
     first: number,
     count: number,
     signal: AbortSignal,
     onFrame: (n: number) => void,
   ): Promise<void> {
-    const job = makeJob(render.recipe, render.encoding, render.format, render.trims)
+    const { recipe, preparation, after, encoding } = render
+    const order = { recipe, preparation, after, encoding: await encodingRefOf(encoding) }
+    const job = makeJob(order, render.format)
     const { fps } = medium.info
     const target = {
       format: render.format,
@@ -218,12 +219,12 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
   }
 
   /** One that was joined already, before a restart, is taken as it is when it is whole. */
-  private async join(render: Render, medium: Medium): Promise<void> {
+  private async join(render: Render, medium: Footage): Promise<void> {
     if (await isWhole(this.files.fileOf(render), render.count)) return
     const parts = await RenderPart.findAll({ where: { renderId: render.id }, order: [['first', 'ASC']] })
     const paths = parts.map((p) => this.files.partOf(render, p.first))
     const sound = soundOf(this.store.sourceOf(medium), medium.info, render.first, render.count)
-    await joinParts(paths, this.files.fileOf(render), render.format === 'mp4' ? 'mp4' : 'mov', sound)
+    await joinParts(paths, this.files.fileOf(render), render.format, sound)
   }
 
   progressOf(render: Render, done = render.done): RenderProgress {

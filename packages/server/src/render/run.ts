@@ -1,7 +1,8 @@
-import { cropOf, type FrameData } from '@fogbath/core'
+import { type FrameData } from '@fogbath/core/cpu'
+import { cropOf, wholeLine } from '@fogbath/core/line'
 import { decodeFrames } from '../media/decode'
 import { openWriter, type Target } from '../media/encode'
-import type { MediaInfo } from '../media/probe'
+import type { MediaInfo } from '@fogbath/contract'
 import type { Source } from '../media/source'
 import type { Job } from './frame-worker'
 import type { FramePool } from './pool'
@@ -28,7 +29,7 @@ export interface RunOptions {
  */
 export async function runFrames(o: RunOptions): Promise<void> {
   const polite = o.polite ?? false
-  const { width, height } = cropOf(o.job.recipe, o.info.width, o.info.height)
+  const { width, height } = cropOf({ baths: wholeLine(o.job.order) }, o.info.width, o.info.height)
   const writer = await openWriter({ ...o.target, width, height, polite })
   const underway: Promise<FrameData>[] = []
   const spare: ArrayBuffer[] = []

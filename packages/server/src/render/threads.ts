@@ -1,18 +1,11 @@
-import { existsSync } from 'node:fs'
 import { availableParallelism } from 'node:os'
-import { fileURLToPath } from 'node:url'
 import { Worker } from 'node:worker_threads'
-import { kernelMemory, useThreads } from '@fogbath/core'
+import { kernelMemory, useThreads } from '@fogbath/core/cpu'
 import { giveWay } from '../priority'
+import { threadFile } from '../threads'
 
 /** Threads that share the work on a picture where nothing else is wished for. */
 export const usualThreads = (): number => Math.max(1, Math.min(8, availableParallelism()))
-
-/** A thread begins with a built file: beside the program, or where that runs from source, among what was built of it. */
-function threadFile(name: string): string {
-  const beside = fileURLToPath(new URL(`./${name}`, import.meta.url))
-  return existsSync(beside) ? beside : fileURLToPath(new URL(`../../dist/${name}`, import.meta.url))
-}
 
 /** The file of the thread that works on frames. */
 export const frameThread = (): string => threadFile('frame-worker.js')

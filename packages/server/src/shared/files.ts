@@ -1,63 +1,86 @@
-import { mkdir, readFile, readdir, stat, writeFile } from 'node:fs/promises'
+import { mkdir } from 'node:fs/promises'
 import { join } from 'node:path'
-import type { SharedRecipe } from '@fogbath/core'
+import type { SharedRecipe } from '@fogbath/core/shelf'
 import { Fault, sentenceOf } from '../errors'
+import { listInside, openInside, readText, type Folder } from '../files/inside'
+import { fullDisk, writeWhole } from '../files/writing'
+import { marksOf } from '../shelf/versions'
 import { parseShared } from '../validate'
 
 /** Largest shared file that is read, bytes. */
 const MOST_BYTES = 20e6
 /** Most files of a shared folder that are looked at. */
 const MOST_FILES = 2000
+/** Bytes of new files that are read for one list; the next list goes on behind them. */
+const AT_ONCE = 24e6
 
-/** A file of the shared folder: what it holds, or why it cannot be read. */
+/** What is kept in mind of a file: enough to say what it is to the shelf, not what it holds. */
 export interface SharedFile {
   readonly file: string
-  readonly recipe: SharedRecipe | null
+  readonly key: string
+  readonly name: string | null
+  /** What its versions do, see `marksOf`. */
+  readonly marks: readonly string[]
+  /** Why it cannot be read, or null. */
   readonly problem: string | null
+}
+
+interface Known {
+  readonly mark: string
+  readonly found: SharedFile
 }
 
 /** The folder that a team shares recipes in; files are read again only where they have changed. */
 export class SharedFolder {
-  private known = new Map<string, { mark: string; found: SharedFile }>()
+  private known = new Map<string, Known>()
+  private listing: Promise<{ files: SharedFile[]; left: number }> | null = null
+  private readonly place: Folder
 
-  constructor(readonly folder: string) {}
+  constructor(readonly folder: string) {
+    this.place = { path: folder, name: 'the shared folder' }
+  }
 
-  /** All recipes in it, in the order of their names. */
-  async list(): Promise<SharedFile[]> {
-    const names = await readdir(this.folder).catch(() => {
-      throw new Fault('not-found', `The shared folder ${this.folder} cannot be read.`)
-    })
-    const files = names.filter((name) => /^[^.].*\.json$/i.test(name)).sort()
-    const next: typeof this.known = new Map()
-    for (const file of files.slice(0, MOST_FILES)) {
-      const found = await this.look(file)
-      if (found) next.set(file, found)
+  /** All recipes in it, in the order of their names, and how many files have not been read yet. */
+  list(): Promise<{ files: SharedFile[]; left: number }> {
+    // Several pages look every few seconds: one look serves them all.
+    this.listing ??= this.look().finally(() => (this.listing = null))
+    return this.listing
+  }
+
+  private async look(): Promise<{ files: SharedFile[]; left: number }> {
+    const chosen = (path: string): boolean => /^[^.].*\.json$/i.test(path)
+    const { files, left } = await listInside(this.place, { deep: false, most: MOST_FILES, chosen })
+    const next = new Map<string, Known>()
+    let read = 0
+    for (const { path: file, size, mtimeMs } of files) {
+      const mark = `${size} ${mtimeMs}`
+      const before = this.known.get(file)
+      if (before?.mark === mark) next.set(file, before)
+      else if (read === 0 || read + size <= AT_ONCE) {
+        read += Math.min(size, MOST_BYTES)
+        next.set(file, { mark, found: await this.brief(file) })
+      }
     }
     this.known = next
-    return [...next.values()].map(({ found }) => found)
+    return { files: [...next.values()].map(({ found }) => found), left: left + files.length - next.size }
   }
 
-  /** A file as it is now; null where it has gone meanwhile. */
-  private async look(file: string): Promise<{ mark: string; found: SharedFile } | null> {
-    const info = await stat(join(this.folder, file)).catch(() => null)
-    if (!info?.isFile()) return null
-    const mark = `${info.size} ${info.mtimeMs}`
-    const before = this.known.get(file)
-    return before?.mark === mark ? before : { mark, found: await this.read(file, info.size) }
-  }
-
-  private async read(file: string, size: number): Promise<SharedFile> {
+  private async brief(file: string): Promise<SharedFile> {
     try {
-      if (size > MOST_BYTES) throw new Fault('invalid', `${file} is larger than ${MOST_BYTES / 1e6} MB.`)
-      return { file, recipe: parseShared(await readFile(join(this.folder, file), 'utf8'), file), problem: null }
+      const { key, name, versions } = await this.read(file)
+      return { file, key, name, marks: marksOf(versions.map((v) => v.recipe)), problem: null }
     } catch (error) {
-      return { file, recipe: null, problem: sentenceOf(error) }
+      return { file, key: '', name: null, marks: [], problem: sentenceOf(error) }
     }
+  }
+
+  /** One of its files. Throws a sentence that names it. */
+  async read(file: string): Promise<SharedRecipe> {
+    return parseShared(await readText(openInside(this.place, file), MOST_BYTES, file), file)
   }
 
   /** Puts a recipe into the folder, under a name that no file there has. @returns the name */
   async add(recipe: SharedRecipe): Promise<string> {
-    await mkdir(this.folder, { recursive: true })
     const text = `${JSON.stringify(recipe, null, 2)}\n`
     const plain =
       recipe.name
@@ -67,18 +90,28 @@ export class SharedFolder {
     const stem = `${plain.slice(0, 60)}-v${recipe.versions.length}`
     for (let n = 1; n < 100; n++) {
       const file = n === 1 ? `${stem}.json` : `${stem}-${n}.json`
-      try {
-        await writeFile(join(this.folder, file), text, { flag: 'wx' })
-        return file
-      } catch (error) {
-        if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw this.refused(error)
-        if ((await readFile(join(this.folder, file), 'utf8')) === text) return file
-      }
+      if ((await this.put(file, text)) || (await this.holds(file, text))) return file
     }
     throw new Fault('busy', `The shared folder ${this.folder} has a hundred files of this name.`)
   }
 
-  private refused(error: unknown): Fault {
-    return new Fault('denied', `The shared folder ${this.folder} cannot be written: ${(error as Error).message}`)
+  /** @returns whether the name was free */
+  private async put(file: string, text: string): Promise<boolean> {
+    try {
+      await mkdir(this.folder, { recursive: true })
+      await writeWhole(join(this.folder, file), text, { fresh: true })
+      return true
+    } catch (error) {
+      if ((error as NodeJS.ErrnoException).code === 'EEXIST') return false
+      if (error instanceof Fault) throw error
+      throw (
+        fullDisk(error, file) ??
+        new Fault('denied', `The shared folder ${this.folder} cannot be written: ${(error as Error).message}`)
+      )
+    }
+  }
+
+  private async holds(file: string, text: string): Promise<boolean> {
+    return (await readText(openInside(this.place, file), MOST_BYTES, file).catch(() => null)) === text
   }
 }

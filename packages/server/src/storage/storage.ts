@@ -1,153 +1,137 @@
 import { rm } from 'node:fs/promises'
 import { join } from 'node:path'
-import { Op, QueryTypes, type Sequelize } from 'sequelize'
+import type { StorageUse, Swept } from '@fogbath/contract'
+import { QueryTypes, type Sequelize } from 'sequelize'
 import { Medium, Render } from '../db/models'
-import type { MediaStore } from '../media/store'
-import { ageOf, bytesOf, namesIn } from './disk'
+import { ageOf, bytesOf, namesIn } from '../files/own'
+import { INCOMING, type MediaStore } from '../media/store'
+import { Aside } from './aside'
+import { FootageUse } from './footage'
+import { RULES, isRest, type Places } from './rules'
 
 const HOUR = 3_600_000
-const DAY = 24 * HOUR
+/** What is found at once in lists of footage; the rest is counted. */
+const MOST_LISTED = 200
 
-/** What is left over and can go. */
-export type LeftOverKind = 'upload' | 'footage' | 'cache' | 'render' | 'import'
-
-interface LeftOver {
-  readonly kind: LeftOverKind
-  readonly path: string
-  /** The row that goes with it. */
-  readonly medium?: Medium
+interface StorageOptions {
+  /** Whether something is being worked on at this moment, besides uploads. */
+  readonly isOpen?: (path: string) => boolean
+  readonly unusedDays?: number | null
 }
 
-export interface Swept {
-  readonly kind: LeftOverKind
-  readonly count: number
-  readonly bytes: number
-}
-
-export interface StorageUse {
-  readonly footage: number
-  readonly cache: number
-  readonly renders: number
-  readonly proofs: number
-  readonly undo: number
-  readonly canGo: readonly Swept[]
-}
-
-/**
- * What lies in the data folder, and what of it nobody needs any more: uploads that were cut off (an hour old), footage
- * that no shot and no render uses (a day old), files without a row, caches of footage that is gone, frames half written,
- * what cancelled renders and joined parts left behind, and backups that were brought in and not taken (a day old).
- */
+/** What lies in the data folder, what of it nobody needs any more, and what the database does not know. */
 export class Storage {
+  readonly aside: Aside
+  private readonly footage: FootageUse
+
   constructor(
     private readonly data: string,
     private readonly db: Sequelize,
     private readonly store: MediaStore,
-  ) {}
+    private readonly options: StorageOptions = {},
+  ) {
+    this.aside = new Aside(join(data, 'unknown'), store)
+    this.footage = new FootageUse(db, store, options.unusedDays ?? null)
+  }
 
-  async use(): Promise<StorageUse> {
-    const [row] = await this.db.query<{ proofs: string | null; steps: string | null }>(
-      'SELECT (SELECT SUM(LENGTH(picture)) FROM proof) AS proofs, (SELECT SUM(LENGTH(step)) FROM edit) AS steps',
+  async use(): Promise<Omit<StorageUse, 'backups' | 'proxies'>> {
+    // Sizes are kept as numbers: the pictures and steps themselves would have to be read to be measured.
+    const [row] = await this.db.query<{ proofs: string | null; steps: string | null; footage: string | null }>(
+      'SELECT (SELECT SUM(bytes) FROM proof) AS proofs, (SELECT SUM(bytes) FROM edit) AS steps, (SELECT SUM(size) FROM medium) AS footage',
       { type: QueryTypes.SELECT },
     )
+    const [cache, renders, canGo, unknown, unused, lost] = await Promise.all([
+      bytesOf(join(this.data, 'cache')),
+      bytesOf(join(this.data, 'renders')),
+      this.leftOver(),
+      this.aside.list(),
+      this.footage.unused(),
+      this.footage.lost(),
+    ])
     return {
-      footage: await bytesOf(join(this.data, 'media')),
-      cache: await bytesOf(join(this.data, 'cache')),
-      renders: await bytesOf(join(this.data, 'renders')),
-      ...{ proofs: Number(row?.proofs ?? 0), undo: Number(row?.steps ?? 0) },
-      canGo: await this.sweep(true),
+      footage: Number(row?.footage ?? 0),
+      cache,
+      renders,
+      proofs: Number(row?.proofs ?? 0),
+      undo: Number(row?.steps ?? 0),
+      canGo,
+      unknown,
+      lost,
+      unused: unused.slice(0, MOST_LISTED),
+      moreUnused: Math.max(0, unused.length - MOST_LISTED),
+      unusedDays: this.options.unusedDays ?? null,
     }
+  }
+
+  /** Removes what is left over. @param onlyLook removes nothing */
+  async sweep(onlyLook: boolean): Promise<Swept[]> {
+    if (onlyLook) return this.leftOver()
+    await this.aside.restore()
+    await this.setUnknownAside({ young: false })
+    await this.footage.noteUses()
+    return this.leftOver(true)
   }
 
   /**
-   * Removes what is left over.
-   * @param onlyLook removes nothing
-   * @param unasked footage stays where the database knows of none at all: then it is rather the database that is gone
+   * @param young also what was written within the hour, which may be on its way to a row
+   * @returns how many were set aside
    */
-  async sweep(onlyLook: boolean, unasked = false): Promise<Swept[]> {
-    const sums = new Map<LeftOverKind, { count: number; bytes: number }>()
-    const spared = unasked && (await Medium.count()) === 0
-    for (const found of await this.leftOver()) {
-      if (spared && found.kind === 'footage') continue
-      const bytes = await bytesOf(found.path)
-      if (!onlyLook) await this.remove(found)
-      const sum = sums.get(found.kind) ?? { count: 0, bytes: 0 }
-      sums.set(found.kind, { count: sum.count + 1, bytes: sum.bytes + bytes })
+  private async setUnknownAside({ young }: { young: boolean }): Promise<number> {
+    const { known, renders } = await this.places()
+    const media = join(this.data, 'media')
+    let count = 0
+    for (const shelf of (await namesIn(media)).filter((name) => !name.startsWith(INCOMING)))
+      for (const name of await namesIn(join(media, shelf))) {
+        const path = join(media, shelf, name)
+        if (!/^[0-9a-f]{64}$/.test(name) || known.has(name) || (!young && (await ageOf(path)) < HOUR)) continue
+        await this.aside.setFootage(path, name)
+        count++
+      }
+    for (const id of await namesIn(join(this.data, 'renders'))) {
+      const path = join(this.data, 'renders', id)
+      if (renders.has(id) || (await namesIn(path)).every(isRest) || (!young && (await ageOf(path)) < HOUR)) continue
+      await this.aside.setRender(path, id)
+      count++
     }
-    return [...sums].map(([kind, sum]) => ({ kind, ...sum }))
+    return count
   }
 
-  private async remove({ path, medium }: LeftOver): Promise<void> {
-    // A shot that came to use it meanwhile keeps it: then the row cannot go.
-    if (medium) await this.store.drop(medium).catch(() => undefined)
-    else await rm(path, { recursive: true, force: true })
+  /** At the start, when nothing is on its way: what has a row again comes back, what has none is set aside. @returns how much of each */
+  async settle(): Promise<{ back: number; aside: number }> {
+    return { back: await this.aside.restore(), aside: await this.setUnknownAside({ young: true }) }
   }
 
-  private async leftOver(): Promise<LeftOver[]> {
+  /** A new render gets its folder empty: one that lies there was made under another database. */
+  async freeRender(id: number): Promise<void> {
+    const path = join(this.data, 'renders', String(id))
+    if ((await namesIn(path)).length > 0) await this.aside.setRender(path, String(id))
+  }
+
+  private async places(): Promise<Places> {
     const media = await Medium.findAll({ attributes: ['sha256'] })
-    const known = new Set(media.map((m) => m.sha256))
-    return [
-      ...(await this.uploads()),
-      ...(await this.strayFootage(known)),
-      ...(await this.unusedFootage()),
-      ...(await this.caches(known)),
-      ...(await this.renders()),
-      ...(await this.in('imports', 'import', DAY, () => true)),
-    ]
-  }
-
-  private uploads(): Promise<LeftOver[]> {
-    return this.in('media', 'upload', HOUR, (name) => name.startsWith('incoming-'))
-  }
-
-  private async strayFootage(known: ReadonlySet<string>): Promise<LeftOver[]> {
-    const found: LeftOver[] = []
-    for (const shelf of (await namesIn(join(this.data, 'media'))).filter((name) => /^[0-9a-f]{2}$/.test(name)))
-      found.push(...(await this.in(join('media', shelf), 'footage', HOUR, (name) => !known.has(name))))
-    return found
-  }
-
-  private async unusedFootage(): Promise<LeftOver[]> {
-    const media = await Medium.findAll({
-      where: {
-        updatedAt: { [Op.lt]: new Date(Date.now() - DAY) },
-        [Op.and]: this.db.literal(
-          'NOT EXISTS (SELECT 1 FROM shot WHERE medium_id = `Medium`.id) AND NOT EXISTS (SELECT 1 FROM render WHERE medium_id = `Medium`.id)',
-        ),
-      },
-    } as never)
-    return media.map((medium) => ({ kind: 'footage', path: this.store.pathOf(medium.sha256), medium }))
-  }
-
-  /** Caches of footage that is gone, and frames that were being written when the server was killed. */
-  private async caches(known: ReadonlySet<string>): Promise<LeftOver[]> {
-    const found = await this.in('cache', 'cache', HOUR, (name) => !known.has(name))
-    for (const name of await namesIn(join(this.data, 'cache')))
-      for (const width of known.has(name) ? await namesIn(join(this.data, 'cache', name)) : [])
-        found.push(...(await this.in(join('cache', name, width), 'cache', HOUR, (frame) => frame.endsWith('.part'))))
-    return found
-  }
-
-  private async renders(): Promise<LeftOver[]> {
     const rows = await Render.findAll({ attributes: ['id', 'state'] })
-    const states = new Map(rows.map((r) => [String(r.id), r.state]))
-    const gone = await this.in('renders', 'render', HOUR, (id) => !states.has(id) || states.get(id) === 'cancelled')
-    const parts: LeftOver[] = []
-    for (const [id, state] of states)
-      if (state === 'done')
-        parts.push(...(await this.in(join('renders', id), 'render', HOUR, (name) => name.startsWith('part'))))
-    return [...gone, ...parts]
+    return {
+      data: this.data,
+      store: this.store,
+      known: new Set(media.map((m) => m.sha256)),
+      renders: new Map(rows.map((r) => [String(r.id), r.state])),
+      isOpen: this.options.isOpen ?? (() => false),
+    }
   }
 
-  /** Things in a folder that are older than some time. */
-  private async in(
-    folder: string,
-    kind: LeftOverKind,
-    ms: number,
-    chosen: (name: string) => boolean,
-  ): Promise<LeftOver[]> {
-    const paths = (await namesIn(join(this.data, folder))).filter(chosen).map((name) => join(this.data, folder, name))
-    const old = await Promise.all(paths.map(async (path) => (await ageOf(path)) > ms))
-    return paths.filter((_, i) => old[i]).map((path) => ({ kind, path }))
+  private async leftOver(remove = false): Promise<Swept[]> {
+    const places = await this.places()
+    const swept: Swept[] = []
+    for (const { kind, find } of RULES) {
+      const paths = await find(places)
+      if (paths.length === 0) continue
+      let bytes = 0
+      for (const path of paths) {
+        bytes += await bytesOf(path)
+        if (remove) await rm(path, { recursive: true, force: true })
+      }
+      swept.push({ kind, count: paths.length, bytes })
+    }
+    return swept
   }
 }

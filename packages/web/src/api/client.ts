@@ -1,24 +1,20 @@
-import type { HistoryChange, KeptStep, Recipe, SharedRecipe } from '@fogbath/core'
-import type { RecipeFile } from '../shelf/files'
-import type {
-  BackupPreview,
-  ListedProduction,
-  Medium,
-  Page,
-  KeptMask,
-  KeptRecipe,
-  LookedFile,
-  RecipeUse,
-  SharedFiles,
-  Production,
-  Proof,
-  Render,
-  RenderFormat,
-  Shot,
-  StorageUse,
-  TakenFile,
-  Trial,
-} from './types'
+import {
+  ROUTES,
+  addressOf,
+  type Given,
+  type Import,
+  type KeptMask,
+  type KeptRecipe,
+  type Production,
+  type Proof,
+  type Reply,
+  type Route,
+  type Shot,
+  type TakenFile,
+  type Trial,
+} from '@fogbath/contract'
+import type { DeliveryId } from '@fogbath/core/delivery'
+import type { HistoryChange, Recipe } from '@fogbath/core/line'
 
 /** A refusal by the server (or no answer at all: status 0), with its sentence. */
 export class ApiError extends Error {
@@ -32,16 +28,21 @@ export class ApiError extends Error {
   }
 }
 
-async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
-  const init: RequestInit = { method }
+/** Asks a route with what it takes; gives what it answers. */
+async function call<R extends Route>(
+  route: R,
+  ...[given]: NoInfer<unknown extends Given<R> ? [] : [given: Given<R>]>
+): Promise<Reply<R>> {
+  const { body } = (given ?? {}) as { body?: unknown }
+  const init: RequestInit = { method: route.method }
   if (body !== undefined) {
     init.body = JSON.stringify(body)
     init.headers = { 'content-type': 'application/json' }
   }
-  const response = await fetch(`/api${path}`, init).catch(() => {
+  const response = await fetch(addressOf(route, ...([given] as never)), init).catch(() => {
     throw new ApiError(0, 'The server does not answer; your work is kept here and saved when it is back.')
   })
-  if (response.status === 204) return undefined as T
+  if (response.status === 204) return undefined as Reply<R>
   const answer = (await response.json().catch(() => ({}))) as Record<string, unknown>
   if (!response.ok)
     throw new ApiError(
@@ -49,91 +50,107 @@ async function call<T>(method: string, path: string, body?: unknown): Promise<T>
       String(answer['message'] ?? `The server answered ${response.status}.`),
       (answer['details'] ?? {}) as Record<string, unknown>,
     )
-  return answer as T
+  return answer as Reply<R>
 }
 
-const behind = (id?: number): string => (id === undefined ? '' : `?before=${id}`)
+/** A body of a route. */
+type Body<R extends Route> = Given<R> extends { readonly body: infer B } ? B : never
+/** What can be changed of a shot. */
+export type ShotValues = Omit<Body<typeof ROUTES.changeShot>, 'revision'>
+type Row = Pick<Shot, 'id' | 'revision'>
+const seen = ({ id, revision }: Row) => ({ params: { id }, query: { revision } })
+const page = (before?: number) => ({ query: before === undefined ? {} : { before } })
 
 /** What is written about a recipe. */
 export type KeptTexts = 'name' | 'sentence' | 'maker' | 'notes' | 'tags'
 
-type Change<T> = Partial<Omit<T, 'id' | 'revision'>> & { revision: number }
-
+const R = ROUTES
 export const api = {
-  productions: (before?: number) => call<Page<ListedProduction>>('GET', `/productions${behind(before)}`),
-  production: (id: number) => call<Production>('GET', `/productions/${id}`),
-  createProduction: (name: string) => call<Production>('POST', '/productions', { name }),
-  changeProduction: (id: number, change: Change<Production>) => call<Production>('PATCH', `/productions/${id}`, change),
-  copyProduction: (id: number) => call<Production>('POST', `/productions/${id}/copy`),
-  deleteProduction: (p: Production) => call<void>('DELETE', `/productions/${p.id}?revision=${p.revision}`),
-  orderShots: (id: number, shots: readonly number[]) => call<void>('PUT', `/productions/${id}/order`, { shots }),
-  shot: (id: number) => call<Shot>('GET', `/shots/${id}`),
-  changeShot: (id: number, change: Change<Shot>) => call<Shot>('PATCH', `/shots/${id}`, change),
-  deleteShot: (s: Shot) => call<void>('DELETE', `/shots/${s.id}?revision=${s.revision}`),
-  history: (shotId: number) => call<{ past: KeptStep[]; future: KeptStep[] }>('GET', `/shots/${shotId}/history`),
-  changeHistory: (shotId: number, change: HistoryChange) => call<void>('PATCH', `/shots/${shotId}/history`, change),
-  createTrial: (shotId: number, trial: Pick<Trial, 'name' | 'recipe'>) =>
-    call<Trial>('POST', `/shots/${shotId}/trials`, trial),
-  changeTrial: (id: number, change: Change<Trial>) => call<Trial>('PATCH', `/trials/${id}`, change),
-  /** All of the lines are changed, or none. */
-  changeLines: (lines: readonly { trialId: number; revision: number; recipe: Recipe }[]) =>
-    call<Trial[]>('PUT', '/lines', { lines }),
-  deleteTrial: (t: Trial) => call<void>('DELETE', `/trials/${t.id}?revision=${t.revision}`),
-  shelf: () => call<KeptRecipe[]>('GET', '/shelf'),
-  favourites: () => call<string[]>('GET', '/favourites'),
-  markFavourite: (key: string, on: boolean) => call<void>(on ? 'PUT' : 'DELETE', `/favourites/${key}`),
-  shelfUses: () => call<RecipeUse[]>('GET', '/shelf/uses'),
-  recipeFile: (id: number) => call<SharedRecipe>('GET', `/shelf/${id}/file`),
-  previewFiles: (files: readonly RecipeFile[]) => call<LookedFile[]>('POST', '/shelf/preview', { files }),
-  importFiles: (files: readonly (RecipeFile & { beside: boolean })[]) =>
-    call<{ taken: number }>('POST', '/shelf/import', { files }),
-  sharedFiles: () => call<SharedFiles>('GET', '/shared'),
-  share: (id: number, picture: string | null) => call<{ file: string }>('POST', `/shelf/${id}/share`, { picture }),
-  masks: () => call<KeptMask[]>('GET', '/masks'),
-  keepMask: (mask: Pick<KeptMask, 'name' | 'mask'>) => call<KeptMask>('POST', '/masks', mask),
-  changeMask: (id: number, change: Change<Pick<KeptMask, 'id' | 'revision' | 'name' | 'archived'>>) =>
-    call<KeptMask>('PATCH', `/masks/${id}`, change),
-  keepRecipe: (kept: Pick<KeptRecipe, KeptTexts | 'recipe'>) => call<KeptRecipe>('POST', '/shelf', kept),
-  changeKept: (id: number, change: Change<Pick<KeptRecipe, 'id' | 'revision' | KeptTexts | 'archived'>>) =>
-    call<KeptRecipe>('PATCH', `/shelf/${id}`, change),
+  productions: (before?: number) => call(R.productions, page(before)),
+  production: (id: number) => call(R.production, { params: { id } }),
+  createProduction: (name: string) => call(R.createProduction, { body: { name } }),
+  changeProduction: (id: number, body: Body<typeof R.changeProduction>) =>
+    call(R.changeProduction, { params: { id }, body }),
+  copyProduction: (id: number) => call(R.copyProduction, { params: { id } }),
+  deleteProduction: (p: Production) => call(R.deleteProduction, seen(p)),
+  orderShots: (id: number, shots: readonly number[]) => call(R.orderShots, { params: { id }, body: { shots } }),
+  shot: (id: number) => call(R.shot, { params: { id } }),
+  changeShot: (id: number, body: Body<typeof R.changeShot>) => call(R.changeShot, { params: { id }, body }),
+  deleteShot: (s: Shot) => call(R.deleteShot, seen(s)),
+  history: (id: number) => call(R.history, { params: { id } }),
+  changeHistory: (id: number, body: HistoryChange) => call(R.changeHistory, { params: { id }, body }),
+  createTrial: (id: number, body: Body<typeof R.createTrial>) => call(R.createTrial, { params: { id }, body }),
+  changeTrial: (id: number, body: Body<typeof R.changeTrial>) => call(R.changeTrial, { params: { id }, body }),
+  /** All of it is changed, or nothing. */
+  changeLines: (body: Body<typeof R.changeLines>) => call(R.changeLines, { body }),
+  deleteTrial: (t: Trial) => call(R.deleteTrial, seen(t)),
+  shelf: () => call(R.shelf),
+  favourites: () => call(R.favourites),
+  markFavourite: (key: string, on: boolean) => call(on ? R.markFavourite : R.unmarkFavourite, { params: { key } }),
+  shelfUses: () => call(R.shelfUses),
+  recipeFile: (id: number) => call(R.recipeFile, { params: { id } }),
+  previewFiles: (files: Body<typeof R.previewFiles>['files']) => call(R.previewFiles, { body: { files } }),
+  importFiles: (files: Body<typeof R.importFiles>['files']) => call(R.importFiles, { body: { files } }),
+  sharedFiles: () => call(R.sharedFiles),
+  sharedFile: (file: string) => call(R.sharedFile, { params: { file } }),
+  share: (id: number, picture: string | null) => call(R.share, { params: { id }, body: { picture } }),
+  masks: () => call(R.masks),
+  keepMask: (body: Pick<KeptMask, 'name' | 'mask'>) => call(R.keepMask, { body }),
+  changeMask: (id: number, body: Body<typeof R.changeMask>) => call(R.changeMask, { params: { id }, body }),
+  keepRecipe: (body: Pick<KeptRecipe, KeptTexts | 'recipe'>) => call(R.keepRecipe, { body }),
+  changeKept: (id: number, body: Body<typeof R.changeKept>) => call(R.changeKept, { params: { id }, body }),
   addVersion: (id: number, revision: number, recipe: Recipe) =>
-    call<KeptRecipe>('POST', `/shelf/${id}/versions`, { revision, recipe }),
-  versionOf: (id: number, number: number) => call<{ recipe: Recipe }>('GET', `/shelf/${id}/versions/${number}`),
-  proofs: (shotId: number) => call<Proof[]>('GET', `/shots/${shotId}/proofs`),
-  createProof: (shotId: number, proof: Pick<Proof, 'name' | 'frame' | 'recipe' | 'trims'> & { picture: string }) =>
-    call<Proof>('POST', `/shots/${shotId}/proofs`, proof),
-  changeProof: (id: number, change: { revision: number; name: string }) =>
-    call<Proof>('PATCH', `/proofs/${id}`, change),
-  deleteProof: (p: Proof) => call<void>('DELETE', `/proofs/${p.id}?revision=${p.revision}`),
-  watched: () =>
-    call<{ folder: string | null; files: { path: string; size: number }[]; left: number }>('GET', '/watched'),
-  pick: (id: number, paths: string[], asSequence: boolean, fps: string) =>
-    call<{ shots: Shot[] }>('POST', `/productions/${id}/pick`, { paths, asSequence, fps }),
-  medium: (id: number) => call<Medium>('GET', `/media/${id}`),
-  renders: (before?: number) => call<Page<Render>>('GET', `/renders${behind(before)}`),
-  createRender: (shotId: number, format: RenderFormat) => call<Render>('POST', `/shots/${shotId}/renders`, { format }),
-  renderAction: (id: number, action: 'cancel' | 'retry') => call<Render>('POST', `/renders/${id}/action`, { action }),
-  storage: () => call<StorageUse>('GET', '/storage'),
-  sweep: () => call<{ swept: StorageUse['canGo'] }>('POST', '/sweep', { dryRun: false }),
-  acceptImport: (key: string) => call<{ productions: number[] }>('POST', `/imports/${key}/accept`),
-  dropImport: (key: string) => call<void>('DELETE', `/imports/${key}`),
-  deleteRender: (id: number) => call<void>('DELETE', `/renders/${id}`),
+    call(R.addVersion, { params: { id }, body: { revision, recipe } }),
+  versionOf: (id: number, number: number) => call(R.versionOf, { params: { id, number } }),
+  proofs: (id: number) => call(R.proofs, { params: { id } }),
+  createProof: (id: number, body: Body<typeof R.createProof>) => call(R.createProof, { params: { id }, body }),
+  changeProof: (id: number, body: Body<typeof R.changeProof>) => call(R.changeProof, { params: { id }, body }),
+  deleteProof: (p: Proof) => call(R.deleteProof, seen(p)),
+  encodings: () => call(R.encodings),
+  keepEncoding: (body: Body<typeof R.keepEncoding>) => call(R.keepEncoding, { body }),
+  deleteEncoding: (id: string) => call(R.deleteEncoding, { params: { id } }),
+  known: (footage: Body<typeof R.known>['footage']) => call(R.known, { body: { footage } }),
+  missing: (id: number) => call(R.missing, { params: { id } }),
+  findWatched: (id: number) => call(R.findWatched, { params: { id }, body: {} }),
+  watched: () => call(R.watched),
+  pick: (id: number, paths: readonly string[], asSequence: boolean, fps: string) =>
+    call(R.pick, { params: { id }, body: { paths, asSequence, fps } }),
+  medium: (id: number) => call(R.medium, { params: { id } }),
+  renders: (before?: number) => call(R.renders, page(before)),
+  createRender: (id: number, format: DeliveryId) => call(R.createRender, { params: { id }, body: { format } }),
+  renderAction: (id: number, action: 'cancel' | 'retry') => call(R.renderAction, { params: { id }, body: { action } }),
+  storage: () => call(R.storage),
+  takeUnknown: (key: string, productionId: number) => call(R.takeUnknown, { params: { key }, body: { productionId } }),
+  removeUnknown: (key: string) => call(R.removeUnknown, { params: { key } }),
+  addShot: (id: number, mediumId: number) => call(R.addShot, { params: { id }, body: { mediumId } }),
+  removeMedium: (id: number) => call(R.removeMedium, { params: { id } }),
+  removeProxy: (key: string) => call(R.removeProxy, { params: { key } }),
+  sweep: () => call(R.sweep, { body: { dryRun: false } }),
+  imports: () => call(R.imports),
+  import: (key: string) => call(R.import, { params: { key } }),
+  /** @param again takes it in although it was before @param missing lets shots wait for footage */
+  acceptImport: (key: string, again: boolean, missing: boolean) =>
+    call(R.acceptImport, { params: { key }, query: { again: again ? '1' : '0', missing: missing ? '1' : '0' } }),
+  dropImport: (key: string) => call(R.dropImport, { params: { key } }),
+  deleteRender: (id: number) => call(R.deleteRender, { params: { id } }),
 }
 
-/** Sends files as a form, with progress 0..1. @param broken what is said when the way breaks off */
+/** Sends files as a form. @param onSent bytes that have gone, of how many @param signal gives it up */
 function sendForm<T>(
-  path: string,
+  address: string,
   files: readonly File[],
-  broken: string,
-  onProgress: (share: number) => void,
+  onSent: (sent: number, of: number) => void,
+  signal?: AbortSignal,
 ): Promise<T> {
   return new Promise((resolve, reject) => {
     const form = new FormData()
     for (const file of files) form.append('file', file, file.name)
     const request = new XMLHttpRequest()
-    request.open('POST', `/api${path}`)
-    request.upload.onprogress = (e) => onProgress(e.lengthComputable ? e.loaded / e.total : 0)
-    request.onerror = () => reject(new ApiError(0, broken))
+    request.open('POST', address)
+    request.upload.onprogress = (e) => onSent(e.loaded, e.total)
+    request.onabort = () => reject(new ApiError(0, 'The upload was stopped.'))
+    signal?.addEventListener('abort', () => request.abort(), { once: true })
+    request.onerror = () => reject(new ApiError(0, 'The upload was interrupted; nothing was taken in.'))
     request.onload = () => {
       const answer = JSON.parse(request.responseText || '{}') as { files?: unknown; message?: string }
       // Where each file answers for itself, a refusal is told beside it.
@@ -144,20 +161,18 @@ function sendForm<T>(
   })
 }
 
-/** Uploads files in one stream. Each file answers for itself. */
-export const uploadFiles = (productionId: number, files: readonly File[], onProgress: (share: number) => void) =>
-  sendForm<{ files: TakenFile[] }>(
-    `/productions/${productionId}/media`,
-    files,
-    'The upload was interrupted; nothing was taken in.',
-    onProgress,
-  )
+type Sending = [onSent: (sent: number, of: number) => void, signal: AbortSignal]
+/** Uploads a file. Throws the sentence why it is not taken in. */
+export async function uploadFile(id: number, file: File, ...sending: Sending): Promise<TakenFile> {
+  const address = addressOf(R.takeFiles, { params: { id } })
+  const [taken] = (await sendForm<{ files: TakenFile[] }>(address, [file], ...sending)).files
+  if (taken?.message) throw new ApiError(422, taken.message)
+  return taken!
+}
+/** Uploads numbered stills as one sequence. */
+export const uploadSequence = (id: number, files: readonly File[], fps: string, ...sending: Sending) =>
+  sendForm<TakenFile>(addressOf(R.takeSequence, { params: { id }, query: { fps } }), files, ...sending)
 
-/** Brings a backup to the server, which proves it and tells what it holds; nothing is taken in yet. */
+/** Brings a backup to the server, which proves it; nothing is taken in yet. */
 export const uploadBackup = (file: File, onProgress: (share: number) => void) =>
-  sendForm<{ key: string; preview: BackupPreview }>(
-    '/imports',
-    [file],
-    'The upload was interrupted; nothing was taken in.',
-    onProgress,
-  )
+  sendForm<Import>(addressOf(R.bringBackup), [file], (sent, of) => onProgress(of ? sent / of : 0))

@@ -1,34 +1,39 @@
 <script setup lang="ts">
-import { NDropdown } from 'naive-ui'
+import { NDropdown, useMessage } from 'naive-ui'
 import { computed } from 'vue'
-import { kindById, moveBath, placeInLine, removeBath, type Bath } from '@fogbath/core'
-import { ArrowBarToDown, ArrowBarToUp, Dots, Eye } from '@vicons/tabler'
+import { kindById } from '@fogbath/core/baths'
+import { PARTS, bathsOf, moveInLine, notIn, placeInLine, type Bath, type PartName } from '@fogbath/core/line'
+import { ArrowBarToDown, ArrowBarToUp, Dots, Eye, Mask } from '@vicons/tabler'
 import FamilyEmblem from '../components/FamilyEmblem.vue'
 import IconButton from '../components/IconButton.vue'
 import TestStrip from '../components/TestStrip.vue'
 import { useBenchStore } from '../stores/bench'
 import type { BathChange, StripColours } from '../workers/protocol'
-import { keyOf } from './keys'
+import { shortcutOf } from './keys'
 import MaskPicture from './MaskPicture.vue'
+import { moveOver } from './moveOver'
 import { howOf, noteOf } from './tileWords'
 
 /** One bath of the line: a tank that the film dips into, and the strip that leaves it. */
 const props = defineProps<{
   bath: Bath
+  part: PartName
+  /** Its place over all parts. */
   index: number
   strip: StripColours | undefined
   /** What it does to the frame, or null while that is not known. */
   change: BathChange | null
-  /** There is no room for more than its place in the line. */
-  folded: boolean
+  /** There is room for its name, strength, on or off and a mask's mark alone. */
+  compact: boolean
   /** There is no room for its emblem beside the buttons. */
   narrow: boolean
 }>()
 const bench = useBenchStore()
+const message = useMessage()
 const name = computed(() => props.bath.name || kindById(props.bath.kind).label)
 
 /** It, or a bath of its strand, is the chosen one. */
-const chosen = computed(() => placeInLine(bench.recipe, bench.chosen) === props.index)
+const chosen = computed(() => placeInLine({ baths: bench.inLine }, bench.chosen) === props.index)
 
 const note = computed(() => noteOf(props.bath, props.change))
 const how = computed(() => howOf(props.bath))
@@ -43,6 +48,16 @@ function choose(e: MouseEvent): void {
   else if (id !== bench.chosen) bench.marked = [...bench.marked, id]
 }
 
+const GIVE: Record<PartName, string> = {
+  preparation: 'Give to this shot, before the look',
+  look: 'Give to the look',
+  after: 'Give to this shot, after the look',
+}
+/** The parts into which it may go over a joint. */
+const overs = computed(() =>
+  PARTS.filter((part) => part !== props.part && !notIn(part, props.bath)).map((key) => ({ key, label: GIVE[key] })),
+)
+
 // Settings make the bath another; its menu stays while these two do.
 const [inLine, under] = [computed(() => props.bath.in), computed(() => props.bath.under)]
 const menu = computed(() => [
@@ -52,41 +67,47 @@ const menu = computed(() => [
   { key: 'copy', label: 'Copy' },
   { key: 'left', label: 'Move left' },
   { key: 'right', label: 'Move right' },
+  ...overs.value,
   { key: 'remove', label: 'Remove' },
 ])
 
 function act(key: string): void {
-  const { bath, index } = props
+  const { bath, part } = props
+  const own = bathsOf(bench.line)[part]
+  const at = own.findIndex((b) => b.id === bath.id)
   if (key === 'in') bench.setBath(bath.id, { in: !bath.in })
   if (key === 'swap') bench.setBath(bath.id, { under: !bath.under })
   if (key === 'duplicate') bench.duplicate(bath.id)
   if (key === 'copy') bench.clipboard = [bath]
-  if (key === 'left') bench.change(moveBath(bench.recipe, bath.id, index - 1))
-  if (key === 'right') bench.change(moveBath(bench.recipe, bath.id, index + 1))
-  if (key === 'remove') bench.change(removeBath(bench.recipe, bath.id))
+  if (key === 'left') bench.changeLine(moveInLine(bench.line, bath.id, part, at - 1))
+  if (key === 'right') bench.changeLine(moveInLine(bench.line, bath.id, part, at + 1))
+  if (key === 'remove') bench.remove([bath.id])
+  const to = PARTS.find((name) => name === key)
+  // Into the look it goes to the end that it comes from.
+  if (to) moveOver(bench, message, bath.id, to, part === 'preparation' ? 0 : bathsOf(bench.line)[to].length)
 }
 </script>
 
 <template>
   <article
     class="bath"
-    :class="{ chosen: chosen, marked: bench.marked.includes(bath.id), out: !bath.in, folded }"
+    :class="{ chosen: chosen, marked: bench.marked.includes(bath.id), out: !bath.in, compact }"
     :data-bath="bath.id"
   >
     <div class="head">
-      <FamilyEmblem v-if="folded || !narrow" :family="kindById(bath.kind).family" />
-      <template v-if="!folded">
-        <IconButton
-          :icon="bath.in ? ArrowBarToUp : ArrowBarToDown"
-          :name="`${name}: ${bath.in ? 'lift out' : 'put back'}`"
-          :title="`${bath.in ? 'Lift this bath out' : 'Put this bath back'} (${keyOf('inOut')} for the chosen one)`"
-          :pressed="!bath.in"
-          @click="bench.setBath(bath.id, { in: !bath.in })"
-        />
+      <FamilyEmblem v-if="!compact && !narrow" :family="kindById(bath.kind).family" />
+      <IconButton
+        :icon="bath.in ? ArrowBarToUp : ArrowBarToDown"
+        :name="`${name}: ${bath.in ? 'lift out' : 'put back'}`"
+        :title="`${bath.in ? 'Lift this bath out' : 'Put this bath back'} (${shortcutOf('inOut')} for the chosen one)`"
+        :pressed="!bath.in"
+        @click="bench.setBath(bath.id, { in: !bath.in })"
+      />
+      <template v-if="!compact">
         <IconButton
           :icon="Eye"
           :name="`Tap after ${name}`"
-          :title="`Tap: look at the picture as it leaves this bath (${keyOf('tap')} for the chosen one)`"
+          :title="`Tap: look at the picture as it leaves this bath (${shortcutOf('tap')} for the chosen one)`"
           :pressed="bench.tap === index + 1"
           @click="bench.tap = bench.tap === index + 1 ? null : index + 1"
         />
@@ -94,13 +115,14 @@ function act(key: string): void {
           <IconButton :icon="Dots" :name="`More for ${name}`" title="More: duplicate, copy, move, lay under, remove" />
         </NDropdown>
       </template>
+      <Mask v-else-if="bath.mask" class="masked" width="16" height="16" role="img" aria-label="Has a mask" />
     </div>
     <button
       class="tray"
       type="button"
       :aria-pressed="chosen || bench.marked.includes(bath.id)"
       :aria-label="`${index + 1}: ${name}, ${Math.round(bath.strength)} %`"
-      :title="folded ? `${name}: click to open it` : undefined"
+      :title="compact ? `${name}: click to see it whole` : undefined"
       @click="choose($event)"
     >
       <svg viewBox="0 0 110 46" preserveAspectRatio="none" aria-hidden="true">
@@ -113,12 +135,14 @@ function act(key: string): void {
         <path class="film" :d="bath.in ? 'M0 5h24c13 0 16 30 31 30S73 5 86 5h24' : 'M0 5h110'" />
       </svg>
       <span class="name" :title="name">{{ bath.name || kindById(bath.kind).short }}</span>
-      <span v-if="how && !folded" class="how">{{ how }}</span>
-      <MaskPicture v-if="bath.mask && change?.mask && !folded" class="mask" :picture="change.mask.picture" />
-      <span v-if="!folded" class="mono strength">{{ Math.round(bath.strength) }}</span>
+      <span v-if="how && !compact" class="how">{{ how }}</span>
+      <MaskPicture v-if="bath.mask && change?.mask && !compact" class="mask" :picture="change.mask.picture" />
+      <span class="mono strength">{{ Math.round(bath.strength) }}</span>
     </button>
-    <TestStrip :colours="strip" :label="`after ${name}`" />
-    <p v-if="note && !folded" class="note" :title="note">{{ note }}</p>
+    <div class="after-it">
+      <TestStrip :colours="strip" :label="`after ${name}`" />
+      <p v-if="note" class="note" :title="note">{{ compact ? 'no change' : note }}</p>
+    </div>
   </article>
 </template>
 
@@ -174,7 +198,7 @@ function act(key: string): void {
 .how {
   color: var(--quiet);
   display: block;
-  font-size: 11px;
+  font-size: 13px;
   left: 14px;
   line-height: 12px;
   max-width: 84px;
@@ -210,17 +234,31 @@ function act(key: string): void {
   position: absolute;
   top: 10px;
 }
-.folded .head {
-  justify-content: center;
+.compact .tray svg {
+  margin: 0 -3px;
+  width: calc(100% + 6px);
 }
-.folded .name {
-  font-size: 12px;
+.compact .strength {
+  right: 8px;
 }
+.compact .name {
+  font-size: 13px;
+}
+.masked {
+  color: var(--text);
+}
+.after-it {
+  position: relative;
+}
+/* Over the strip, which is that of the bath before: nothing moves when it comes. */
 .note {
-  color: var(--warn);
-  font-size: 12px;
+  background: color-mix(in srgb, var(--ground) 88%, transparent);
+  color: var(--text);
+  font-size: 13px;
+  inset: 0;
   line-height: 14px;
-  max-height: 28px;
   overflow: hidden;
+  padding: 0 2px;
+  position: absolute;
 }
 </style>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { View } from '@fogbath/core'
+import type { Drawing } from '@fogbath/core/baths'
 import CurvesChart from './CurvesChart.vue'
 import MixesDiagram from './MixesDiagram.vue'
 import PaletteDiagram from './PaletteDiagram.vue'
@@ -7,7 +7,7 @@ import SwatchesDiagram from './SwatchesDiagram.vue'
 import ToningDiagram from './ToningDiagram.vue'
 
 /** The drawings that a kind gives of itself. */
-defineProps<{ views: readonly View[] }>()
+defineProps<{ views: readonly Drawing[] }>()
 defineEmits<{ drag: [moves: { setting: string; by: number }[]] }>()
 </script>
 

@@ -1,31 +1,26 @@
 <script setup lang="ts">
+import { DELIVERY_IDS, type DeliveryId } from '@fogbath/core/delivery'
 import { NButton, NDropdown } from 'naive-ui'
-import {
-  ArrowBackUp,
-  ArrowForwardUp,
-  Keyboard,
-  LayoutSidebarRightCollapse,
-  LayoutSidebarRightExpand,
-} from '@vicons/tabler'
+import { Keyboard, LayoutSidebarRightCollapse, LayoutSidebarRightExpand } from '@vicons/tabler'
 import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import IconButton from '../components/IconButton.vue'
 import TopBar from '../components/TopBar.vue'
-import type { RenderFormat } from '../api/types'
 import { useBenchStore } from '../stores/bench'
 import { useLookStore } from '../stores/look'
 import { useShelfStore } from '../stores/shelf'
 import DeliverLook from '../components/DeliverLook.vue'
+import { deliveryWords } from './deliveryWords'
 import KeepRecipe from './KeepRecipe.vue'
-import { keyOf } from './keys'
+import { shortcutOf } from './keys'
 import NewerVersion from './NewerVersion.vue'
-import { sourceOf } from './source'
 import TrialTabs from './TrialTabs.vue'
+import UndoButtons from './UndoButtons.vue'
 import type { useProofs } from './useProofs'
 
 /** Where one is, the trials, and what concerns the whole shot: undo, saving, proofs, rendering. */
 defineProps<{ proofs: ReturnType<typeof useProofs> }>()
-const emit = defineEmits<{ proof: []; wall: []; help: []; render: [format: RenderFormat] }>()
+const emit = defineEmits<{ proof: []; wall: []; help: []; render: [format: DeliveryId] }>()
 const bench = useBenchStore()
 const shelf = useShelfStore()
 onMounted(() => void shelf.load().catch(() => undefined))
@@ -34,22 +29,14 @@ const look = useLookStore()
 
 const delivering = ref(false)
 const router = useRouter()
-/** The frame on which a look is measured. */
-const measuredOn = computed(() => {
-  const { shot, frame } = bench
-  return shot ? { frame: { source: sourceOf(shot), frame }, encoding: shot.encoding } : null
-})
 /** What leaves the bench: renders, the look as a file, the process on paper. */
-function take(what: RenderFormat | 'look' | 'sheet'): void {
+function take(what: DeliveryId | 'look' | 'sheet'): void {
   if (what === 'look') delivering.value = true
   else if (what === 'sheet') void router.push(`/sheet/shot/${bench.shot!.id}?frame=${bench.frame}`)
   else emit('render', what)
 }
 const formats = [
-  { key: 'mp4', label: 'H.264, 10 bit (.mp4)' },
-  { key: 'mov', label: 'ProRes 422 HQ (.mov)' },
-  { key: 'png', label: 'PNG sequence, 16 bit' },
-  { key: 'exr', label: 'EXR sequence, linear float' },
+  ...DELIVERY_IDS.map((key) => ({ key, label: `${deliveryWords(key)} ...` })),
   { key: 'apart', type: 'divider' },
   { key: 'look', label: 'The look as a file (.clf, .cube, .cdl) ...' },
   { key: 'sheet', label: 'Process sheet' },
@@ -77,38 +64,25 @@ const troubled = computed(() => ['offline', 'conflict', 'refused'].includes(benc
     </nav>
     <TrialTabs :proofs="proofs" />
     <template #right>
-      <IconButton
-        :icon="ArrowBackUp"
-        name="Undo"
-        :title="`Undo (${keyOf('undo')})`"
-        :disabled="!bench.history.past.length"
-        @click="bench.undo"
-      />
-      <IconButton
-        :icon="ArrowForwardUp"
-        name="Redo"
-        :title="`Redo (${keyOf('redo')})`"
-        :disabled="!bench.history.future.length"
-        @click="bench.redo"
-      />
+      <UndoButtons />
       <span class="save" :class="{ warn: troubled }" role="status" :title="bench.saveMessage">{{ saveText }}</span>
       <NewerVersion />
-      <button class="word" type="button" title="Keep this line as a recipe on the shelf" @click="keeping = true">
-        keep recipe
+      <button class="word" type="button" title="Keep this look as a recipe on the shelf" @click="keeping = true">
+        keep as recipe
       </button>
-      <NButton size="small" :title="`Keep a proof of this frame (${keyOf('proof')})`" @click="emit('proof')"
+      <NButton size="small" :title="`Keep a proof of this frame (${shortcutOf('proof')})`" @click="emit('proof')"
         >Keep proof</NButton
       >
       <button
         class="word"
         type="button"
-        :title="`See the proofs of this shot (${keyOf('wall')})`"
+        :title="`See the proofs of this shot (${shortcutOf('wall')})`"
         @click="emit('wall')"
       >
         see proofs<span v-if="proofs.list.value.length" class="mono">&nbsp;{{ proofs.list.value.length }}</span>
       </button>
       <NDropdown trigger="click" :options="formats" @select="take"
-        ><NButton size="small" type="primary" :title="`Render the shot (${keyOf('render')})`"
+        ><NButton data-tour="render" size="small" type="primary" :title="`Render the shot (${shortcutOf('render')})`"
           >Render</NButton
         ></NDropdown
       >
@@ -123,7 +97,7 @@ const troubled = computed(() => ['offline', 'conflict', 'refused'].includes(benc
     </template>
   </TopBar>
   <KeepRecipe v-model:show="keeping" />
-  <DeliverLook v-model:show="delivering" :recipe="bench.recipe" :on="measuredOn" />
+  <DeliverLook v-model:show="delivering" :recipe="bench.recipe" :on="bench.order" />
 </template>
 
 <style scoped>

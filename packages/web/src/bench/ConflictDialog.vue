@@ -8,7 +8,7 @@ import { useBenchStore } from '../stores/bench'
 const bench = useBenchStore()
 const text = computed(() =>
   bench.conflict?.what === 'shot'
-    ? 'The trims or marks of this shot were changed in another window.'
+    ? 'The preparation or the marks of this shot were changed in another window.'
     : 'This trial was changed in another window.',
 )
 </script>

@@ -10,7 +10,8 @@ import {
   type ChartDataset,
 } from 'chart.js'
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import type { CurvesView, Handle } from '@fogbath/core'
+import type { CurvesView, Handle } from '@fogbath/core/baths'
+import { CURVE_COLOURS } from './curveColours'
 import { MONO, FONT, TOKENS } from '../theme/theme'
 import { useLookStore } from '../stores/look'
 
@@ -37,13 +38,7 @@ const colours = (): Record<string, string> => {
     faint: t.quiet,
     dashed: t.quiet,
     accent: t.accent,
-    cyan: '#3fb3c4',
-    magenta: '#d062a8',
-    yellow: '#cfae2e',
-    red: '#e0655a',
-    green: '#5fae6b',
-    blue: '#6f92e8',
-    warm: '#c98a52',
+    ...CURVE_COLOURS,
   }
 }
 
@@ -63,12 +58,20 @@ function datasets() {
   const sets: ChartDataset<'line', Point[]>[] = [...lines]
   if (props.view.handles?.length)
     sets.push({
-      ...{ ...point, ...colour, label: HANDLES, pointRadius: 4, pointBackgroundColor: TOKENS[look.theme].panel },
+      ...point,
+      ...colour,
+      label: HANDLES,
+      pointRadius: 4,
+      pointBackgroundColor: TOKENS[look.theme].panel,
       data: props.view.handles.map((h) => ({ x: h.x, y: h.y })),
     })
   if (props.view.marks?.length)
     sets.push({
-      ...{ ...point, ...colour, label: MARKS, pointRadius: 3, pointBackgroundColor: c['accent']! },
+      ...point,
+      ...colour,
+      label: MARKS,
+      pointRadius: 3,
+      pointBackgroundColor: c['accent']!,
       data: props.view.marks.map((m) => ({ x: m.x, y: m.y })),
     })
   return sets
@@ -81,7 +84,7 @@ const markLabels = {
     const { x, y } = drawn.scales
     const pen = drawn.ctx
     pen.fillStyle = TOKENS[look.theme].text
-    pen.font = `11px ${MONO}`
+    pen.font = `13px ${MONO}`
     for (const m of props.view.marks ?? [])
       pen.fillText(m.label, x!.getPixelForValue(m.x) + 5, y!.getPixelForValue(m.y) - 4)
   },
@@ -91,8 +94,8 @@ function scaleOf(title: string) {
   const t = TOKENS[look.theme]
   return {
     type: 'linear' as const,
-    title: { display: true, text: title, color: t.quiet, font: { family: FONT, size: 11 }, padding: 0 },
-    ticks: { color: t.quiet, font: { family: MONO, size: 10 }, maxTicksLimit: 7 },
+    title: { display: true, text: title, color: t.quiet, font: { family: FONT, size: 13 }, padding: 0 },
+    ticks: { color: t.quiet, font: { family: MONO, size: 13 }, maxTicksLimit: 7 },
     grid: { color: t.line, lineWidth: 0.6 },
   }
 }
@@ -122,7 +125,7 @@ function make(): void {
             color: TOKENS[look.theme].text,
             boxWidth: 14,
             boxHeight: 1,
-            font: { family: FONT, size: 11 },
+            font: { family: FONT, size: 13 },
             padding: 6,
             filter: (item) => item.text !== HANDLES && item.text !== MARKS,
           },
@@ -204,7 +207,7 @@ onBeforeUnmount(() => chart?.destroy())
   margin: 6px 0 2px;
 }
 figcaption {
-  font-size: 12px;
+  font-size: 13px;
 }
 .box {
   height: 168px;

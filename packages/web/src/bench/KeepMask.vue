@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { NButton, NInput } from 'naive-ui'
 import { ref } from 'vue'
-import type { Mask } from '@fogbath/core'
-import { complain } from '../components/complain'
+import { MOST_LETTERS } from '@fogbath/core/line'
+import { type Mask } from '@fogbath/core/masks'
+import { report } from '../stores/errors'
 import SheetDialog from '../components/SheetDialog.vue'
 import { useMaskStore } from '../stores/masks'
 
@@ -23,7 +24,7 @@ async function keep(): Promise<void> {
     await masks.keep(name.value.trim(), props.mask)
     asking.value = false
   } catch (error) {
-    complain(error)
+    report(error)
   } finally {
     busy.value = false
   }
@@ -38,7 +39,7 @@ async function keep(): Promise<void> {
         v-model:value="name"
         autofocus
         placeholder="Name of the mask"
-        maxlength="80"
+        :maxlength="MOST_LETTERS.mask"
         :input-props="{ 'aria-label': 'Name of the mask' }"
       />
       <NButton type="primary" attr-type="submit" :disabled="!name.trim() || busy">Keep</NButton>

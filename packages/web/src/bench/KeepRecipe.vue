@@ -1,12 +1,13 @@
 <script setup lang="ts">
-import { describeChanges } from '@fogbath/core'
+import { describeChanges } from '@fogbath/core/line'
 import { useStorage } from '@vueuse/core'
 import { NButton, NCheckbox } from 'naive-ui'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { complain } from '../components/complain'
+import { encodingOfRow } from '../api/encodings'
+import { report } from '../stores/errors'
 import SheetDialog from '../components/SheetDialog.vue'
 import { useBenchStore } from '../stores/bench'
-import RecipeTexts from '../shelf/RecipeTexts.vue'
+import RecipeTexts from '../components/RecipeTexts.vue'
 import { useShelfStore, type Texts } from '../stores/shelf'
 
 /** Keeps the line on the shelf: as a recipe of its own, or as the newest version of the one that it came from. */
@@ -18,10 +19,14 @@ const maker = useStorage('fogbath.maker', '')
 const texts = shallowRef<Texts>({ name: '', sentence: '', maker: '', notes: '', tags: [] })
 /** Only what is chosen in the line becomes the recipe. */
 const chosenOnly = ref(false)
-const several = computed(() => bench.baths.length > 0 && bench.baths.length < bench.recipe.baths.length)
+const several = computed(() => bench.baths.length > 0 && bench.baths.length < bench.inLine.length)
 const part = computed(() => chosenOnly.value && several.value)
-/** What is kept. */
-const line = computed(() => (part.value ? { ...bench.recipe, baths: [...bench.baths] } : bench.recipe))
+/** What is kept, with what the footage is on which it was made. */
+const line = computed(() => {
+  const { shot, recipe } = bench
+  const made = part.value ? { ...recipe, baths: [...bench.baths] } : recipe
+  return shot ? { ...made, madeFor: encodingOfRow(shot.encoding).refers } : made
+})
 const busy = ref(false)
 const origin = computed(() => shelf.originOf(bench.recipe))
 /** What became of the newest version; empty where the line does the same. */
@@ -31,7 +36,7 @@ watch(show, (now) => {
   if (!now) return
   texts.value = { name: '', sentence: '', maker: maker.value, notes: '', tags: origin.value?.row.tags ?? [] }
   chosenOnly.value = false
-  void shelf.load().catch(complain)
+  void shelf.load().catch(report)
 })
 
 async function finish(work: () => Promise<{ id: string; name: string; summary: string }>): Promise<void> {
@@ -43,7 +48,7 @@ async function finish(work: () => Promise<{ id: string; name: string; summary: s
     if (whole) bench.change({ ...bench.recipe, id, name: called, summary })
     show.value = false
   } catch (error) {
-    complain(error)
+    report(error)
   } finally {
     busy.value = false
   }
@@ -56,7 +61,7 @@ const keepVersion = () => finish(() => shelf.addVersion(origin.value!.row, line.
 </script>
 
 <template>
-  <SheetDialog v-model:show="show" title="Keep this line as a recipe" :width="480">
+  <SheetDialog v-model:show="show" title="Keep this look as a recipe" :width="480">
     <NCheckbox v-if="several" v-model:checked="chosenOnly"
       >only the chosen {{ bench.baths.length === 1 ? 'bath' : `${bench.baths.length} baths` }}</NCheckbox
     >

@@ -1,8 +1,16 @@
 <script setup lang="ts">
 import SheetDialog from '../components/SheetDialog.vue'
+import { useLookStore } from '../stores/look'
 import { KEYS } from './keys'
 
 const show = defineModel<boolean>('show', { required: true })
+const look = useLookStore()
+async function tour(): Promise<void> {
+  show.value = false
+  look.toured = true
+  const { startTour } = await import('./tour')
+  startTour()
+}
 </script>
 
 <template>
@@ -22,6 +30,7 @@ const show = defineModel<boolean>('show', { required: true })
         </dl>
       </section>
     </div>
+    <button class="word" type="button" @click="tour">a tour of the bench, five stops</button>
     <p class="quiet">
       Ctrl-click a bath or a shot to choose several; Shift-click a shot for a run of them. Hold Shift while dragging a
       slider or a curve’s point to move it slowly. The handles of a mask on the picture move by the arrow keys, with

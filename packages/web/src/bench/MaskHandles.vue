@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { computed, nextTick, ref } from 'vue'
-import { changePartSettings } from '@fogbath/core'
+import { changePartSettings } from '@fogbath/core/masks'
 import { useBenchStore } from '../stores/bench'
 import { deleted, dragged, drawingOf, inserted, type Handle } from './maskGeometry'
 

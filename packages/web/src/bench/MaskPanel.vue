@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { NSelect, NSwitch } from 'naive-ui'
 import { computed } from 'vue'
+import { fieldsOf } from '@fogbath/core/baths'
+import { type Bath } from '@fogbath/core/line'
 import {
   JOINS,
   PART_SCHEMAS,
@@ -10,11 +12,10 @@ import {
   newPart,
   withPart,
   withoutPart,
-  type Bath,
   type Join,
   type Mask,
   type PartType,
-} from '@fogbath/core'
+} from '@fogbath/core/masks'
 import { useBenchStore } from '../stores/bench'
 import KeepMask from './KeepMask.vue'
 import MaskPicks from './MaskPicks.vue'
@@ -33,13 +34,11 @@ const joins = JOINS.map((value) => ({ value, label: JOIN_NAMES[value] }))
 type Field = Record<string, unknown> & { type: string }
 const rows = computed(() =>
   part.value
-    ? Object.entries(PART_SCHEMAS[part.value.type].properties as unknown as Record<string, Field>).filter(
-        ([, f]) => f.type !== 'array',
-      )
+    ? Object.entries(fieldsOf<Field>(PART_SCHEMAS[part.value.type])).filter(([, f]) => f.type !== 'array')
     : [],
 )
 const wholeRows = computed(() =>
-  Object.entries(maskFields as unknown as Record<string, Field>).filter(
+  Object.entries(fieldsOf<Field>({ properties: maskFields })).filter(
     // Shapes read no picture.
     ([name]) => name !== 'reads' || mask.value?.parts.some((p) => p.type === 'tone' || p.type === 'colour'),
   ),

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { encodingById, labToBt709, type Triple } from '@fogbath/core'
+import { SRGB, labToBt709, triple } from '@fogbath/core/colour'
 import { useBenchStore } from '../stores/bench'
 
 /** The colours that a part of a mask looks for, picked from the picture. CIE L*a*b* each. */
@@ -8,8 +8,7 @@ const emit = defineEmits<{ change: [picks: readonly (readonly number[])[]] }>()
 const bench = useBenchStore()
 
 const cssOf = (lab: readonly number[]): string => {
-  const { encode } = encodingById('srgb').transfer
-  return `rgb(${labToBt709(lab as unknown as Triple).map((v) => Math.round(255 * encode(Math.min(1, Math.max(0, v)))))})`
+  return `rgb(${labToBt709(triple(lab)).map((v) => Math.round(255 * SRGB.encode(Math.min(1, Math.max(0, v)))))})`
 }
 const remove = (index: number): void =>
   emit(

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { NDropdown } from 'naive-ui'
 import { computed, onMounted, ref } from 'vue'
-import { MOST_PARTS, PART_TYPES, kindById, type Bath, type Mask, type PartType } from '@fogbath/core'
+import { kindById } from '@fogbath/core/baths'
+import { type Bath } from '@fogbath/core/line'
+import { MOST_PARTS, PART_TYPES, type Mask, type PartType } from '@fogbath/core/masks'
 import { useBenchStore } from '../stores/bench'
 import { useMaskStore } from '../stores/masks'
 import { PART_NAMES } from './maskNames'
@@ -24,7 +26,7 @@ onMounted(read)
 
 /** Masks of other baths, to be used here as well, or turned round. */
 const borrowed = computed(() =>
-  bench.recipe.baths
+  bench.inLine
     .filter((b) => b.mask && b.id !== props.bath.id)
     .flatMap((b) => {
       const name = b.name || kindById(b.kind).label
@@ -36,7 +38,7 @@ const borrowed = computed(() =>
 )
 function borrow(key: string): void {
   const [how, id] = key.split(' ')
-  const theirs = bench.recipe.baths.find((b) => b.id === id)?.mask
+  const theirs = bench.inLine.find((b) => b.id === id)?.mask
   if (theirs) emit('take', how === 'opposite' ? { ...theirs, invert: !theirs.invert } : theirs)
 }
 

@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { KINDS, MATCH_KINDS, kindById, movableSettings } from '@fogbath/core'
+import { KINDS, kindById } from '@fogbath/core/baths'
+import { MATCH_KINDS, movableSettings } from '@fogbath/core/match'
 import { NButton, NCheckbox, NSelect } from 'naive-ui'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { complain } from '../components/complain'
+import { report } from '../stores/errors'
 import SheetDialog from '../components/SheetDialog.vue'
 import { useBenchStore } from '../stores/bench'
-import { nextTrialName } from './trialNames'
+import { nextTrialName } from '../components/trialNames'
 import { plainly, useFit, type Reference } from './useFit'
 import type { useProofs } from './useProofs'
 
@@ -66,10 +67,10 @@ const begin = (): Promise<void> =>
 async function take(): Promise<void> {
   const { recipe } = result.value!
   try {
-    await bench.addTrial(nextTrialName(bench.shot!.trials), plainly(recipe))
+    await bench.addTrial(nextTrialName(bench.shot!.trials), plainly({ recipe, after: bench.after }))
     show.value = false
   } catch (error) {
-    complain(error)
+    report(error)
   }
 }
 const measure = computed(() => (sameFrame.value ? 'mean CIEDE2000' : 'difference of tones and colours'))

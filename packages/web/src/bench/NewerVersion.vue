@@ -1,13 +1,13 @@
 <script setup lang="ts">
-import { asNewLine } from '@fogbath/core'
+import { asNewLine } from '@fogbath/core/line'
 import { NDropdown } from 'naive-ui'
 import { computed } from 'vue'
-import type { Shot } from '../api/types'
-import { complain } from '../components/complain'
+import type { Shot } from '@fogbath/contract'
+import { report } from '../stores/errors'
 import { useBenchStore } from '../stores/bench'
 import { useShelfStore } from '../stores/shelf'
 
-/** Says that the recipe on the line has become a newer version, and takes it over where one wishes; trims stay. */
+/** Says that the recipe on the line has become a newer version, and takes it over where one wishes; what shots add around it stays. */
 const bench = useBenchStore()
 const shelf = useShelfStore()
 
@@ -36,7 +36,7 @@ async function take(where: string): Promise<void> {
   const targets = where === 'all' ? others.value : where === 'chosen' ? chosen.value : []
   if (targets.length === 0) return bench.change(asNewLine(recipe))
   // One step of undo for all of them.
-  await bench.putOn([bench.shot!, ...targets], () => asNewLine(recipe)).catch(complain)
+  await bench.putOn([bench.shot!, ...targets], () => asNewLine(recipe)).catch(report)
 }
 </script>
 
@@ -45,7 +45,7 @@ async function take(where: string): Promise<void> {
     <button
       class="word"
       type="button"
-      :title="`${newer.name} is at version ${newer.latest}: ${newer.versions[0]?.changes.join('; ')}. Trims stay, undo brings the line back.`"
+      :title="`${newer.name} is at version ${newer.latest}: ${newer.versions[0]?.changes.join('; ')}. What the shot adds around the look stays; undo brings the look back.`"
     >
       newer version there
     </button>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { PaletteView } from '@fogbath/core'
+import type { PaletteView } from '@fogbath/core/baths'
 
 /** The colours that a process can hold: its own swatches, and where they lie in a*, b*. */
 defineProps<{ view: PaletteView }>()
@@ -35,7 +35,7 @@ const css = (c: readonly [number, number, number]): string => `rgb(${c.map((v) =
   margin: 8px 0;
 }
 figcaption {
-  font-size: 12px;
+  font-size: 13px;
 }
 .both {
   display: grid;

@@ -1,25 +1,35 @@
 <script setup lang="ts">
-import { NSelect } from 'naive-ui'
-import { CHARTS } from '@fogbath/core'
+import type { ChartName } from '@fogbath/core/charts'
+import HelpButton from '../components/HelpButton.vue'
 import { useBenchStore } from '../stores/bench'
 import { useLookStore } from '../stores/look'
-import { keyOf } from './keys'
+import { shortcutOf } from './keys'
 import type { CompareMode } from './useCompare'
 
 /** Under the picture: what is compared, what is shown, how large, on which surround. */
 const compare = defineModel<CompareMode>('compare', { required: true })
-const against = defineModel<string>('against', { required: true })
 const zoom = defineModel<'fit' | 1 | 2 | 4>('zoom', { required: true })
-defineProps<{ others: { value: string; label: string }[] }>()
 const bench = useBenchStore()
 const look = useLookStore()
 
 const modes: readonly { key: CompareMode; label: string; title: string }[] = [
-  { key: 'off', label: 'off', title: `Only the picture (hold ${keyOf('hold')[0]} to see the footage)` },
-  { key: 'wipe', label: 'wipe across', title: `Wipe with an upright edge (${keyOf('wipe')})` },
-  { key: 'wipe-level', label: 'wipe down', title: 'Wipe with a level edge' },
-  { key: 'pair', label: 'side by side', title: `Side by side (${keyOf('pair')})` },
+  { key: 'off', label: 'off', title: `Only the picture (hold ${shortcutOf('hold')[0]} to see the footage)` },
+  {
+    key: 'wipe',
+    label: 'wipe',
+    title: `Wipe: before at the left of an edge, after at its right (${shortcutOf('wipe')})`,
+  },
+  { key: 'pair', label: 'side by side', title: `Before left, after right (${shortcutOf('pair')})` },
 ]
+const pressed = (key: CompareMode): boolean =>
+  compare.value === key || (key === 'wipe' && compare.value === 'wipe-level')
+const charts: readonly { key: ChartName; label: string }[] = [
+  { key: 'ramp', label: 'ramp' },
+  { key: 'wedge', label: 'wedge' },
+  { key: 'patches', label: 'patches' },
+]
+/** Of either evenness. */
+const showing = (key: ChartName): boolean => bench.chart === key || bench.chart?.startsWith(`${key}-`) === true
 const zooms = ['fit', 1, 2, 4] as const
 const surrounds = ['dark', 'mid', 'light'] as const
 const nextSurround = (): void => {
@@ -35,54 +45,36 @@ const nextSurround = (): void => {
       :key="m.key"
       class="word"
       type="button"
-      :aria-pressed="compare === m.key"
+      :aria-pressed="pressed(m.key)"
       :title="m.title"
       @click="compare = m.key"
     >
       {{ m.label }}
     </button>
-    <NSelect
-      v-if="compare !== 'off'"
-      v-model:value="against"
-      size="tiny"
-      class="against"
-      :options="others"
-      :consistent-menu-width="false"
-      aria-label="Compare with"
-    />
     <span class="quiet gap">Show</span>
     <button class="word" type="button" :aria-pressed="bench.chart === null" @click="bench.chart = null">shot</button>
     <button
-      v-for="c in CHARTS"
-      :key="c"
+      v-for="c in charts"
+      :key="c.key"
       class="word"
       type="button"
-      :aria-pressed="bench.chart === c"
-      @click="bench.chart = c"
+      :aria-pressed="showing(c.key)"
+      @click="bench.chart = c.key"
     >
-      {{ c }}
+      {{ c.label }}
     </button>
     <button
-      v-if="bench.chart"
       class="word"
       type="button"
-      :aria-pressed="bench.half"
-      title="The shot in the left half, the chart in the right"
-      @click="bench.half = !bench.half"
-    >
-      beside the shot
-    </button>
-    <button
-      v-if="bench.bath?.mask"
-      class="word"
-      type="button"
-      :aria-pressed="bench.maskShown"
-      :title="`The mask of the chosen bath, in black and white (${keyOf('mask')})`"
+      :disabled="!bench.bath?.mask"
+      :aria-pressed="bench.maskShown && Boolean(bench.bath?.mask)"
+      :title="`The mask of the chosen bath, in black and white (${shortcutOf('mask')})`"
       @click="bench.maskShown = !bench.maskShown"
     >
       see mask
     </button>
     <span class="right">
+      <HelpButton page="bench#picture" name="About the picture" />
       <button
         class="word"
         type="button"
@@ -90,7 +82,7 @@ const nextSurround = (): void => {
         :aria-label="`Surround: ${look.surround}`"
         @click="nextSurround"
       >
-        surround {{ look.surround }}
+        <span class="word-of">surround </span>{{ look.surround }}
       </button>
       <button
         v-for="z in zooms"
@@ -98,7 +90,7 @@ const nextSurround = (): void => {
         class="word"
         type="button"
         :aria-pressed="zoom === z"
-        :title="z === 'fit' ? `Fit (${keyOf('zoom')})` : `${z * 100} %`"
+        :title="z === 'fit' ? `Fit (${shortcutOf('zoom')})` : `${z * 100} %`"
         @click="zoom = z"
       >
         {{ z === 'fit' ? 'fit' : `${z * 100} %` }}
@@ -113,10 +105,12 @@ const nextSurround = (): void => {
   background: var(--ground);
   border-bottom: 1px solid var(--line);
   display: flex;
-  flex-wrap: wrap;
-  gap: 2px 7px;
-  min-height: 32px;
-  padding: 1px 12px;
+  flex: none;
+  gap: 7px;
+  height: 32px;
+  overflow: hidden;
+  padding: 0 12px;
+  white-space: nowrap;
 }
 .gap {
   margin-left: 6px;
@@ -126,7 +120,10 @@ const nextSurround = (): void => {
   gap: 7px;
   margin-left: auto;
 }
-.against {
-  width: 132px;
+@media (max-width: 1180px) {
+  .bar > .quiet,
+  .word-of {
+    display: none;
+  }
 }
 </style>

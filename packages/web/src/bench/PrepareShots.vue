@@ -1,14 +1,15 @@
 <script setup lang="ts">
 import { NButton, NCheckbox, useMessage } from 'naive-ui'
 import { computed, inject, shallowReactive, watch } from 'vue'
-import { addKind, changeSettings, type Proposal, type Recipe } from '@fogbath/core'
-import type { Shot } from '../api/types'
+import { NOTHING, changeSettings, newBath, newId, type Bath } from '@fogbath/core/line'
+import { type Proposal } from '@fogbath/core/readings'
+import type { Shot } from '@fogbath/contract'
 import SheetDialog from '../components/SheetDialog.vue'
 import ShotStill from '../components/ShotStill.vue'
-import { wordsOf } from '../components/complain'
+import { wordsOf } from '../stores/errors'
 import { useBenchStore } from '../stores/bench'
 import { SIDE } from './drawn/useIncoming'
-import { sourceOf } from './source'
+import { frameOrder } from '../workers/order'
 
 /** Levels for many shots at once, each from its own frame; each proposal can be taken or left. */
 const show = defineModel<boolean>('show', { required: true })
@@ -31,7 +32,7 @@ async function propose(shot: Shot): Promise<void> {
   const row: Row = shallowReactive({ shot, proposal: null, problem: '', take: true })
   rows.push(row)
   try {
-    row.proposal = await side.proposal({ source: sourceOf(shot), frame: shot.still, trims: shot.trims })
+    row.proposal = await side.proposal(frameOrder(shot, { recipe: NOTHING, after: [] }))
   } catch (error) {
     row.problem = wordsOf(error)
   }
@@ -41,18 +42,18 @@ watch(show, async (open) => {
   if (open) for (const shot of props.shots) if (show.value) await propose(shot)
 })
 
-/** In the balance bath that is there, or in a new one before all others. */
-function prepared(line: Recipe, { black, white }: Proposal): Recipe {
-  const own = line.baths.find((b) => b.kind === 'balance')
-  const made = own ? line : addKind(line, 'balance')
-  return changeSettings(made, (own ?? made.baths.find((b) => b.kind === 'balance')!).id, { black, white })
+/** In the shot's balance, or in a new one before all others. */
+function prepared({ preparation }: Shot, { black, white }: Proposal): readonly Bath[] {
+  const own = preparation.find((b) => b.kind === 'balance')
+  if (!own) return [newBath('balance', newId(), { black, white }), ...preparation]
+  return changeSettings({ ...NOTHING, baths: preparation }, own.id, { black, white }).baths
 }
 
 async function take(): Promise<void> {
   const chosen = new Map(taken.value.map((r) => [r.shot.id, r.proposal!]))
   const shots = props.shots.filter((s) => chosen.has(s.id))
   try {
-    await bench.putOn(shots, (old, shot) => prepared(old, chosen.get(shot.id)!))
+    await bench.prepare(shots, (shot) => prepared(shot, chosen.get(shot.id)!))
     message.success(`Prepared ${shots.length} ${shots.length === 1 ? 'shot' : 'shots'}; undo takes it back.`)
     show.value = false
     emit('done')
@@ -70,7 +71,8 @@ const signed = (v: number): string => `${v < 0 ? '−' : '+'}${Math.abs(v).toFix
     :width="620"
   >
     <p class="quiet">
-      Black and white levels from each shot’s own frame, into its balance bath. Leave out what you do not want.
+      Black and white levels from each shot’s own frame, into its own balance; looks stay. Leave out what you do not
+      want.
     </p>
     <div class="rows">
       <div v-for="r in rows" :key="r.shot.id" class="row">

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { displayLight, kindById, luminance, plainSteps, sampleLine, type CurvesView } from '@fogbath/core'
+import { kindById, sampleLine, type CurvesView } from '@fogbath/core/baths'
+import { displayLight, luminance, three } from '@fogbath/core/colour'
+import { plainSteps } from '@fogbath/core/line'
 import { useBenchStore } from '../stores/bench'
 import CurvesChart from './CurvesChart.vue'
 import type { useProbes } from './useProbes'
@@ -13,18 +15,18 @@ const plotted = ref(false)
 const index = computed(() => Math.min(chosen.value, props.probes.readings.value.length - 1))
 const reading = computed(() => props.probes.readings.value[index.value])
 const rows = computed(() => {
-  const names = ['footage', ...bench.recipe.baths.map((b) => b.name || kindById(b.kind).label), 'screen']
+  const names = ['footage', ...bench.inLine.map((b) => b.name || kindById(b.kind).label), 'screen']
   return (reading.value?.steps ?? []).map((step, i) => ({ name: names[i] ?? '', ...step }))
 })
-const three = (v: readonly number[], digits: number): string => v.map((x) => x.toFixed(digits)).join(' ')
+const figures = (v: readonly number[], digits: number): string => v.map((x) => x.toFixed(digits)).join(' ')
 
 const densityOf = (light: number): number => -Math.log10(Math.max(light, 1e-5))
 const logOf = (light: number): number => Math.log10(Math.max(light, 1e-6) / 0.18)
 
 /** Density on the screen against log exposure: the wedge as a line, each probe as a numbered point. */
 const plot = computed<CurvesView>(() => {
-  const steps = plainSteps(bench.recipe, { trims: bench.shot?.trims })
-  const out = new Float64Array(3)
+  const steps = plainSteps(bench.recipe, { around: bench.line })
+  const out = three()
   const wedge = (point: typeof steps.whole) => (x: number) => {
     const light = 0.18 * 10 ** x
     point(light, light, light, out)
@@ -51,10 +53,7 @@ const grey = computed(() => bench.marks.grey)
 /** Stops that bring the marked card to 18 %. */
 const correction = computed(() => (grey.value === null ? 0 : Math.log2(0.18 / grey.value)))
 const expose = (): void =>
-  bench.setTrims(
-    { ...bench.shot!.trims, exposure: Math.min(6, Math.max(-6, Math.round(correction.value * 100) / 100)) },
-    '',
-  )
+  bench.setBalance({ exposure: Math.min(8, Math.max(-8, Math.round(correction.value * 100) / 100)) })
 </script>
 
 <template>
@@ -99,11 +98,11 @@ const expose = (): void =>
       <tbody>
         <tr v-for="(r, i) in rows" :key="i">
           <th>{{ r.name }}</th>
-          <td>{{ three(r.density, 2) }}</td>
-          <td>{{ three(r.lab, 0) }}</td>
+          <td>{{ figures(r.density, 2) }}</td>
+          <td>{{ figures(r.lab, 0) }}</td>
           <td>
             {{
-              three(
+              figures(
                 r.code.map((c) => c * 100),
                 0,
               )
@@ -113,13 +112,18 @@ const expose = (): void =>
       </tbody>
     </table>
     <CurvesChart v-if="reading && plotted" :view="plot" />
-    <p v-if="reading" class="mono quiet">scene light {{ three(reading.scene, 4) }}</p>
+    <p v-if="reading" class="mono quiet">scene light {{ figures(reading.scene, 4) }}</p>
     <p v-if="grey !== null" class="card">
       <span
         >Grey card at <b class="mono">{{ (grey * 100).toFixed(1) }} %</b></span
       >
-      <button class="word" type="button" title="Set the exposure trim so that the card lies at 18 %" @click="expose">
-        trim by {{ correction >= 0 ? '+' : '−' }}{{ Math.abs(correction).toFixed(2) }} stop
+      <button
+        class="word"
+        type="button"
+        title="Set the exposure of the shot’s balance so that the card lies at 18 %"
+        @click="expose"
+      >
+        expose by {{ correction >= 0 ? '+' : '−' }}{{ Math.abs(correction).toFixed(2) }} stop
       </button>
       <button class="word" type="button" aria-label="Forget the grey card" @click="probes.markGrey(null)">
         forget
@@ -143,7 +147,7 @@ const expose = (): void =>
 }
 table {
   border-collapse: collapse;
-  font-size: 11px;
+  font-size: 13px;
   width: 100%;
 }
 th {
@@ -161,6 +165,6 @@ td {
   white-space: pre;
 }
 p {
-  font-size: 12px;
+  font-size: 13px;
 }
 </style>

@@ -1,7 +1,9 @@
 <script setup lang="ts">
+import { MOST_LETTERS } from '@fogbath/core/line'
 import { NButton, NInput, useMessage } from 'naive-ui'
-import type { Proof } from '../api/types'
+import type { Proof } from '@fogbath/contract'
 import SheetDialog from '../components/SheetDialog.vue'
+import { useShelfStore } from '../stores/shelf'
 import type { useProofs } from './useProofs'
 
 /** All proofs of the shot, to be compared with, opened as trials again, named or thrown away. */
@@ -9,6 +11,7 @@ const show = defineModel<boolean>('show', { required: true })
 const props = defineProps<{ proofs: ReturnType<typeof useProofs> }>()
 const emit = defineEmits<{ reopen: [proof: Proof]; compare: [proof: Proof]; keep: [] }>()
 const message = useMessage()
+const shelf = useShelfStore()
 const say = (work: Promise<unknown>): void =>
   void work.catch((e: unknown) => message.error(e instanceof Error ? e.message : String(e)))
 const rename = (p: Proof, name: string): void => {
@@ -20,16 +23,16 @@ const rename = (p: Proof, name: string): void => {
   <SheetDialog v-model:show="show" title="Proofs of this shot" :width="1100">
     <div v-if="proofs.list.value.length" class="wall">
       <article v-for="p in proofs.list.value" :key="p.id" :data-proof="p.id">
-        <img :src="proofs.addressOf(p.id)" :alt="`Proof ${p.name}, frame ${p.frame}`" loading="lazy" />
+        <img :src="proofs.pictureOf(p.id)" :alt="`Proof ${p.name}, frame ${p.frame}`" loading="lazy" />
         <NInput
           size="tiny"
           :default-value="p.name"
-          maxlength="60"
+          :maxlength="MOST_LETTERS.proof"
           :input-props="{ 'aria-label': `Name of proof ${p.name}` }"
           @change="(v: string) => rename(p, v)"
         />
         <p class="quiet">
-          <span class="mono">frame {{ p.frame }}</span> · {{ p.recipe.name }}
+          <span class="mono">frame {{ p.frame }}</span> · {{ shelf.titleOf(p.recipe) }}
         </p>
         <div class="do">
           <NButton size="tiny" @click="emit('compare', p)">Compare</NButton>
@@ -40,6 +43,9 @@ const rename = (p: Proof, name: string): void => {
         </div>
       </article>
     </div>
+    <p v-else-if="proofs.problem.value" role="alert" class="warn">
+      {{ proofs.problem.value }} <button class="word" type="button" @click="proofs.load()">Try again</button>
+    </p>
     <div v-else class="quiet empty">
       <p>No proof yet. A proof keeps the frame as it stands, with the recipe that made it.</p>
       <NButton @click="emit('keep')">Keep one now</NButton>

@@ -1,14 +1,28 @@
 <script setup lang="ts">
+import { encodingOfRow, refOf } from '../api/encodings'
+import { useEventListener } from '@vueuse/core'
 import { computed, ref } from 'vue'
-import { displayCode, encodingById, straightView, type Figure } from '@fogbath/core'
+import { encodingById, greyNumber } from '@fogbath/core/encodings'
+import { straightView } from '@fogbath/core/film'
+import { type Figure } from '@fogbath/core/readings'
+import { shownIn } from '@fogbath/core/treat'
 import { ChevronDown, ChevronRight } from '@vicons/tabler'
+import { NDropdown } from 'naive-ui'
+import HelpButton from '../components/HelpButton.vue'
 import IconButton from '../components/IconButton.vue'
+import ScopeNumbers from './ScopeNumbers.vue'
 import { useBenchStore } from '../stores/bench'
 import { useLookStore } from '../stores/look'
 import type { ScopeKind, ScopeOf } from '../workers/protocol'
+import type { Reading } from '../workers/readings'
 
 /** Scope on top, figures in words below. The canvas is handed to the picture worker once. */
-const props = defineProps<{ figures: readonly Figure[]; encoding: string; card: number | null }>()
+const props = defineProps<{
+  figures: readonly Figure[]
+  encoding: string
+  card: number | null
+  reading: Reading | null
+}>()
 const scope = defineModel<ScopeKind>('scope', { required: true })
 const scopeOf = defineModel<ScopeOf>('scopeOf', { required: true })
 const bench = useBenchStore()
@@ -18,9 +32,16 @@ defineExpose({ canvas })
 
 /** Where a display light lies on the scope, from the top. */
 function topOf(light: number): number {
-  const { refers, transfer } = encodingById(props.encoding)
-  return 1 - (refers === 'display' ? transfer.encode(light) : displayCode(light))
+  return 1 - greyNumber(encodingById(shownIn(refOf(props.encoding))), light)
 }
+/** What the scope shows, which comes a little behind what is chosen. */
+const drawn = computed(() => (props.reading ? `${props.reading.scope} of ${props.reading.scopeOf}` : 'scope'))
+/** Where stops of the scene's light from mid grey lie, for footage of a camera. */
+const stops = computed(() =>
+  encodingOfRow(props.encoding).refers === 'scene'
+    ? [-4, -3, -2, -1, 1, 2, 3].map((stop) => ({ stop, top: topOf(straightView(0.18 * 2 ** stop)) }))
+    : [],
+)
 const lines = computed(() => [
   { label: '18 % grey', top: topOf(0.18), card: false },
   ...(props.card === null ? [] : [{ label: 'grey card', top: topOf(straightView(props.card)), card: true }]),
@@ -32,7 +53,32 @@ const kinds: readonly { key: ScopeKind; label: string }[] = [
   { key: 'vector', label: 'Vector' },
   { key: 'histogram', label: 'Histogram' },
 ]
-const sources: readonly ScopeOf[] = ['picture', 'footage', 'both']
+const SOURCES: Record<ScopeOf, string> = { picture: 'picture', footage: 'footage', both: 'both' }
+const sources = Object.entries(SOURCES).map(([key, label]) => ({ key, label }))
+
+/** The scope over the left half of the window. */
+const large = defineModel<boolean>('large', { required: true })
+useEventListener(window, 'keydown', (e: KeyboardEvent) => {
+  if (e.key === 'Escape') large.value = false
+})
+
+/** The most telling ones, which stand in two lines; the others behind a fold. */
+const TELLING: readonly Figure['id'][] = [
+  'grey',
+  'own-skin',
+  'skin',
+  'black',
+  'shadows',
+  'highlights',
+  'white',
+  'skin-hue',
+]
+const IN_SIGHT = 4
+const ordered = computed(() => [...props.figures].sort((a, b) => TELLING.indexOf(a.id) - TELLING.indexOf(b.id)))
+const open = ref(false)
+const inSight = computed(() => (open.value ? ordered.value : ordered.value.slice(0, IN_SIGHT)))
+const folded = computed(() => ordered.value.slice(IN_SIGHT))
+const advice = computed(() => ordered.value.find((f) => f.advice)?.advice ?? '')
 </script>
 
 <template>
@@ -56,38 +102,39 @@ const sources: readonly ScopeOf[] = ['picture', 'footage', 'both']
         {{ k.label }}
       </button>
       <span class="gap" />
-      <button
-        v-for="s in sources"
-        :key="s"
-        class="word"
-        type="button"
-        :aria-pressed="scopeOf === s"
-        @click="scopeOf = s"
-      >
-        {{ s }}
-      </button>
+      <NDropdown trigger="click" :options="sources" @select="(of: ScopeOf) => (scopeOf = of)">
+        <button class="word" type="button" aria-label="The scope reads" title="What the scope reads">
+          {{ SOURCES[scopeOf] }} ▾
+        </button>
+      </NDropdown>
+      <HelpButton page="bench#readings" name="About readings" />
     </div>
     <div v-show="look.panel.readings">
-      <div class="scope">
-        <canvas ref="canvas" width="390" height="118" role="img" :aria-label="`${scope} of ${scopeOf}`" />
-        <template v-if="scope === 'waveform' || scope === 'parade'">
-          <span
-            v-for="l in lines"
-            :key="l.label"
-            class="grey"
-            :class="{ card: l.card }"
-            :style="{ top: `calc(${100 * l.top}% + 1px)` }"
-            >{{ l.label }}</span
+      <div class="place">
+        <div class="scope" :class="{ large }" title="Double click: large" @dblclick="large = !large">
+          <canvas ref="canvas" width="390" height="104" role="img" :aria-label="drawn" />
+          <ScopeNumbers :scope="scope" :lines="lines" :stops="stops" :large="large" />
+          <button
+            v-if="large"
+            class="word close"
+            type="button"
+            title="Close (Esc, or a double click)"
+            @click="large = false"
           >
-        </template>
+            close
+          </button>
+        </div>
       </div>
       <div class="figures">
         <dl>
-          <div v-for="f in figures" :key="f.id" :title="f.advice ?? ''" :data-figure="f.id">
+          <div v-for="f in inSight" :key="f.id" :title="f.advice ?? ''" :data-figure="f.id">
             <dt class="quiet">{{ f.label }}</dt>
             <dd class="mono" :class="{ warn: f.advice }">{{ f.advice ? '! ' : '' }}{{ f.text }}</dd>
           </div>
         </dl>
+      </div>
+      <div class="under">
+        <p class="warn advice" :title="advice">{{ advice }}</p>
         <button
           v-if="bench.bath?.mask"
           class="word"
@@ -98,58 +145,73 @@ const sources: readonly ScopeOf[] = ['picture', 'footage', 'both']
         >
           only under the mask
         </button>
+        <button
+          v-if="folded.length > 0"
+          class="word"
+          :class="{ warn: !open && folded.some((f) => f.advice) }"
+          type="button"
+          :aria-expanded="open"
+          :title="folded.map((f) => `${f.label} ${f.text}`).join('; ')"
+          @click="open = !open"
+        >
+          {{ open ? 'fewer' : `${folded.length} more` }}
+        </button>
       </div>
     </div>
-    <p class="warn advice">{{ figures.find((f) => f.advice)?.advice }}</p>
   </section>
 </template>
 
 <style scoped>
 .readings {
   border-bottom: 1px solid var(--line);
-  padding: 8px 14px 10px;
+  padding: 4px 14px;
 }
 .bar {
+  align-items: center;
   display: flex;
-  flex-wrap: wrap;
-  gap: 0 5px;
+  gap: 0 6px;
+  height: 28px;
+  white-space: nowrap;
 }
 .gap {
   flex: 1;
 }
+.place {
+  height: 104px;
+  margin: 2px 0 4px;
+}
 .scope {
-  margin: 6px 0 8px;
+  height: 100%;
   position: relative;
 }
-canvas {
+.scope canvas {
   display: block;
-  height: 118px;
+  height: 100%;
   width: 100%;
 }
-.grey {
-  color: #ff8d62;
-  font-size: 11px;
+.scope.large {
+  background: #141414;
+  border: 1px solid var(--line);
+  height: 56vh;
+  left: 0;
+  position: fixed;
+  top: 44px;
+  width: 50vw;
+  z-index: 20;
+}
+.close {
+  background: #141414;
+  color: #ececec;
   position: absolute;
-  right: 4px;
-  text-shadow: 0 0 3px #000000;
+  right: 8px;
+  top: 4px;
 }
-.grey.card {
-  color: #e8e8e8;
-  left: 4px;
-  right: auto;
-}
-/* Seven figures, a choice and a line of advice have their room before they are there, so that no setting moves under the hand. */
-.figures {
+.figures dl {
   display: grid;
-  gap: 1px 12px;
-  grid-template: repeat(4, 22px) / minmax(0, 1.06fr) minmax(0, 1fr);
-}
-.figures .word {
-  justify-self: start;
-  padding: 0;
-}
-dl {
-  display: contents;
+  gap: 0 14px;
+  grid-auto-rows: 22px;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  margin: 0;
 }
 dl div {
   display: flex;
@@ -164,10 +226,18 @@ dt {
 dd {
   margin: 0;
 }
+/* Advice and choices have their room before they are there, so that no setting moves under the hand. */
+.under {
+  display: flex;
+  gap: 10px;
+  height: 24px;
+  white-space: nowrap;
+}
 .advice {
-  font-size: 13px;
-  line-height: 18px;
-  margin-top: 6px;
-  min-height: 18px;
+  flex: 1;
+  line-height: 24px;
+  min-width: 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
 }
 </style>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import { refAutoReset } from '@vueuse/core'
 import { NInputNumber, NSelect, NSwitch } from 'naive-ui'
-import { computed } from 'vue'
-import type { Control } from '@fogbath/core'
+import { computed, ref } from 'vue'
+import type { Control } from '@fogbath/core/baths'
 import ColourField from './drawn/ColourField.vue'
 import SampleButton from './drawn/SampleButton.vue'
 import { hueGradient } from './drawn/hues'
@@ -28,9 +29,21 @@ const changed = computed(() => props.value !== props.field.default)
 const number = computed(() => Number(props.value))
 const fine = computed(() => props.field.step ?? 0.01)
 /** A dragged value snaps to the setting's own step; a typed one is taken as it is. */
-const set = (value: number | null): void => {
-  if (value === null || Number.isNaN(value)) return
+const set = (value: number): void =>
   emit('change', Math.min(props.field.maximum ?? Infinity, Math.max(props.field.minimum ?? -Infinity, value)))
+
+/** What was wrong with what was typed; it stands where the slider is for a while. */
+const wrong = refAutoReset('', 5000)
+const fieldKey = ref(0)
+const parse = (text: string): number | null => {
+  const value = Number(text.trim().replace(',', '.'))
+  return text.trim() === '' || Number.isNaN(value) ? null : value
+}
+/** What is no number is said, and the field goes back to what it held. */
+function typed(value: number | null): void {
+  wrong.value = value === null ? `No number; it stays ${number.value}.` : ''
+  if (value === null) fieldKey.value++
+  else set(value)
 }
 /** A colour of the picture as it comes to the bath. */
 function takeColour({ code }: { code: readonly number[] }): void {
@@ -41,13 +54,19 @@ function takeColour({ code }: { code: readonly number[] }): void {
   )
   emit('change', `#${digits.join('')}`)
 }
+/** Steps of a light's colour are even in mired, whatever its kelvin. */
+const about = computed(() =>
+  props.field.unit === 'K'
+    ? `${props.field.description} ${Math.round(1e6 / number.value)} mired.`
+    : props.field.description,
+)
 const options = computed(() =>
   (props.field.enum ?? []).map((value, i) => ({ value, label: props.field.labels?.[i] ?? value })),
 )
 </script>
 
 <template>
-  <div class="row" :title="field.description" :data-setting="name">
+  <div class="row" :title="about" :data-setting="name">
     <button
       class="dot"
       type="button"
@@ -87,7 +106,9 @@ const options = computed(() =>
       />
     </div>
     <template v-else>
+      <span v-if="wrong" class="warn" role="alert">{{ wrong }}</span>
       <NamedSlider
+        v-else
         class="slider"
         :style="field.control === 'hue' ? { backgroundImage: hueGradient(50, 48) } : undefined"
         :value="number"
@@ -100,7 +121,10 @@ const options = computed(() =>
         @reset="emit('change', field.default)"
       />
       <NInputNumber
+        :key="fieldKey"
         class="number"
+        :update-value-on-input="false"
+        :parse="parse"
         size="tiny"
         :value="number"
         :min="field.minimum ?? 0"
@@ -108,7 +132,7 @@ const options = computed(() =>
         :step="fine"
         :show-button="false"
         :input-props="{ 'aria-label': `${field.title}, number` }"
-        @update:value="set"
+        @update:value="typed"
       />
       <span class="unit quiet">{{ field.unit ?? '' }}</span>
     </template>
@@ -121,7 +145,7 @@ const options = computed(() =>
   display: grid;
   gap: 8px;
   grid-template-columns: 12px 118px 1fr 58px 30px;
-  height: 28px;
+  height: 30px;
 }
 .title {
   overflow: hidden;
@@ -144,9 +168,10 @@ const options = computed(() =>
 .dot {
   background: none;
   border: 0;
-  height: 20px;
-  padding: 0;
-  width: 12px;
+  height: 24px;
+  margin-left: -8px;
+  padding: 0 0 0 8px;
+  width: 24px;
 }
 .dot i {
   border-radius: 50%;
@@ -160,10 +185,10 @@ const options = computed(() =>
 }
 .number :deep(input) {
   font-family: 'Spline Sans Mono', monospace;
-  font-size: 12px;
+  font-size: 13px;
   text-align: right;
 }
 .unit {
-  font-size: 12px;
+  font-size: 13px;
 }
 </style>

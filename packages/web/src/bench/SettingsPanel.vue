@@ -1,21 +1,28 @@
 <script setup lang="ts">
 import { NInput, NSelect } from 'naive-ui'
-import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
-import { LAY_MODES, kindById, placeInLine, takesEither, type Control, type LayMode } from '@fogbath/core'
+import { applies, kindById, takesEither, type Control, type FieldTexts } from '@fogbath/core/baths'
+import { LAY_MODES, layName, type LayMode } from '@fogbath/core/lay'
+import { MOST_LETTERS, placeInLine } from '@fogbath/core/line'
+import HelpButton from '../components/HelpButton.vue'
 import NamedSlider from '../components/NamedSlider.vue'
 import { useBenchStore } from '../stores/bench'
-import { BEHIND } from './behind'
-import BathViews from './BathViews.vue'
+import DrawingStrip from './DrawingStrip.vue'
 import { DRAWN } from './drawn'
 import MaskPanel from './MaskPanel.vue'
 import SettingRow from './SettingRow.vue'
+import TabRow from './TabRow.vue'
+import { useBathViews } from './useBathViews'
 
 interface Field {
   readonly group: string
   readonly first?: boolean
   readonly control?: Control
+  readonly only?: FieldTexts['only']
 }
+
+/** How the bath goes on the line, behind its own settings. */
+const BLENDING = 'Blend'
 
 /** Settings of the chosen bath: the few that matter first, the rest by group, its drawings, how it is laid. */
 const bench = useBenchStore()
@@ -27,11 +34,11 @@ const fields = computed(() =>
 )
 /** The strand that holds the bath. */
 const holder = computed(() => {
-  const at = bench.recipe.baths[placeInLine(bench.recipe, bench.chosen)]
+  const at = bench.inLine[placeInLine({ baths: bench.inLine }, bench.chosen)]
   return at && at.id !== bench.chosen ? at : null
 })
 const drawing = computed(() => DRAWN[kind.value?.id ?? ''])
-const groups = computed(() => ['Main', ...new Set(fields.value.map(([, f]) => f.group)), 'Mask', 'Laying'])
+const groups = computed(() => ['Main', 'Mask', ...new Set(fields.value.map(([, f]) => f.group))])
 const group = ref('Main')
 watch(kind, () => (group.value = 'Main'))
 /** The parts of the mask can be taken hold of on the picture while its settings are open. */
@@ -43,62 +50,69 @@ watch([parts, group, () => bench.chosen, () => bench.trial?.id], ([count, ...whe
   if (elsewhere) bench.picking = false
   if (elsewhere) bench.sampler = null
 })
-const shown = computed(() =>
-  fields.value.filter(([, f]) => (group.value === 'Main' ? f.first : f.group === group.value)),
-)
-const settled = refDebounced(
-  computed(() => bench.bath),
-  BEHIND.after,
-  { maxWait: BEHIND.every },
-)
-/** The bath as it is drawn; another one at once. */
-const drawn = computed(() => {
-  const [late, now] = [settled.value, bench.bath]
-  return late && late.id === now?.id && late.kind === now.kind ? late : now
+/** So many rows stand in view at 1280 by 800; what matters first leaves room for others. */
+const IN_VIEW = 12
+const shown = computed(() => {
+  const apply = fields.value.filter(([, f]) => applies(f, bench.bath?.settings ?? {}))
+  if (group.value !== 'Main') return apply.filter(([, f]) => f.group === group.value)
+  const first = apply.filter(([, f]) => f.first)
+  return [...first, ...apply.filter(([, f]) => !f.first).slice(0, Math.max(0, IN_VIEW - first.length))]
 })
-const views = computed(() => (drawn.value ? kindById(drawn.value.kind).views(drawn.value.settings) : []))
-/** The first view stands above the settings, unless the kind has a drawing of its own. */
-const viewsAbove = computed(() => (drawing.value ? [] : views.value.slice(0, 1)))
-const viewsBelow = computed(() => views.value.slice(viewsAbove.value.length))
-const lays = LAY_MODES.map((value) => ({ value, label: value.replace('-', ' ') }))
+const { views } = useBathViews()
+const lays = LAY_MODES.map((value) => ({ value, label: layName(value) }))
+/** The page about what is open. */
+const help = computed(() => {
+  if (group.value === 'Mask') return { page: 'bench#mask', name: 'About masks' }
+  if (group.value === BLENDING) return { page: 'bench#settings', name: 'About settings and blending' }
+  const { id, summary, label } = kind.value!
+  return { page: `baths/${id}`, title: summary, name: `About ${label}` }
+})
+const how = computed(() => {
+  const { lay, under, takes } = bench.bath!
+  const taken = takesEither(kind.value!) ? takes : kind.value!.stretch === 'prepare' ? 'camera' : 'line'
+  return `${layName(lay)}${under ? ', under the line' : ''}, takes the ${taken}`
+})
 const takes = [
   { value: 'camera', label: 'the camera’s light' },
   { value: 'line', label: 'the line so far' },
 ]
-
-function drag(moves: { setting: string; by: number }[]): void {
-  const bath = bench.bath!
-  const changes = moves.map(({ setting, by }) => {
-    const field = (kind.value!.schema.properties as Record<string, { minimum: number; maximum: number }>)[setting]!
-    return [setting, Math.min(field.maximum, Math.max(field.minimum, Number(bath.settings[setting]) + by))] as const
-  })
-  bench.setSettings(bath.id, Object.fromEntries(changes))
-}
 </script>
 
 <template>
   <section v-if="bench.bath && kind" class="panel" aria-label="Settings">
-    <div class="title">
+    <div class="head">
+      <button
+        v-if="holder"
+        class="word"
+        type="button"
+        :title="`Back to the strand ${holder.name || kindById(holder.kind).short}`"
+        :aria-label="`Back to the strand ${holder.name || kindById(holder.kind).short}`"
+        @click="bench.chosen = holder.id"
+      >
+        ←
+      </button>
       <NInput
         class="rename"
         size="small"
         :value="bench.bath.name"
         :placeholder="kind.label"
-        maxlength="60"
+        :maxlength="MOST_LETTERS.bath"
         :input-props="{ 'aria-label': 'Name of the bath' }"
         @update:value="(v: string) => bench.setBath(bench.bath!.id, { name: v })"
       />
-      <span class="quiet how"
-        >{{ bench.bath.lay }}{{ bench.bath.under ? ', under' : '' }} · takes
-        {{ takesEither(kind) ? bench.bath.takes : kind.stretch === 'prepare' ? 'camera' : 'line' }}</span
+      <button
+        class="word how"
+        type="button"
+        :aria-pressed="group === BLENDING"
+        :aria-label="`Blend mode: ${how}`"
+        :title="`Blended: ${how}. Click to change it`"
+        @click="group = group === BLENDING ? 'Main' : BLENDING"
       >
-    </div>
-    <button v-if="holder" class="word" type="button" @click="bench.chosen = holder.id">
-      ← in the strand {{ holder.name || kindById(holder.kind).short }}
-    </button>
-    <div class="strength">
-      <span>Strength</span>
+        {{ layName(bench.bath.lay) }}{{ bench.bath.under ? ', under' : '' }}
+      </button>
       <NamedSlider
+        class="strength"
+        title="Strength of the bath, %"
         :value="bench.bath.strength"
         :min="0"
         :max="100"
@@ -108,22 +122,24 @@ function drag(moves: { setting: string; by: number }[]): void {
         @change="(v) => bench.setBath(bench.bath!.id, { strength: v })"
         @reset="bench.setBath(bench.bath!.id, { strength: 100 })"
       />
-      <span class="mono">{{ Math.round(bench.bath.strength) }} %</span>
+      <span class="mono percent">{{ Math.round(bench.bath.strength) }} %</span>
+      <HelpButton v-bind="help" />
     </div>
-    <BathViews v-if="group !== 'Mask'" :views="viewsAbove" @drag="drag" />
-    <div class="tabs" role="group" aria-label="Groups of settings">
-      <button v-for="g in groups" :key="g" class="word" type="button" :aria-pressed="g === group" @click="group = g">
-        {{ g }}
-      </button>
-    </div>
-    <div v-if="group === 'Laying'" class="rows">
+    <TabRow v-model="group" :names="groups" label="Groups of settings" />
+    <DrawingStrip
+      v-if="group !== 'Mask' && group !== BLENDING"
+      :views="views"
+      :open="bench.drawing"
+      @open="bench.drawing = !bench.drawing"
+    />
+    <div v-if="group === BLENDING" class="rows">
       <label class="lay"
         ><span>Mode</span
         ><NSelect
           size="tiny"
           :value="bench.bath.lay"
           :options="lays"
-          aria-label="Lay mode"
+          aria-label="Blend mode"
           @update:value="(v: LayMode) => bench.setBath(bench.bath!.id, { lay: v })"
       /></label>
       <div class="lay">
@@ -154,8 +170,6 @@ function drag(moves: { setting: string; by: number }[]): void {
         @change="(v) => bench.setSettings(bench.bath!.id, { [name]: v })"
       />
     </div>
-    <BathViews v-if="group !== 'Mask'" :views="viewsBelow" @drag="drag" />
-    <p class="quiet summary">{{ kind.summary }}</p>
   </section>
   <section v-else class="panel empty quiet" aria-label="Settings">
     <p>No bath is chosen. Click one in the line, or add one with <b>A</b>.</p>
@@ -164,48 +178,45 @@ function drag(moves: { setting: string; by: number }[]): void {
 
 <style scoped>
 .panel {
-  padding: 10px 14px 20px;
+  padding: 4px 14px 16px;
 }
-.title {
+.head {
   align-items: center;
   display: flex;
   gap: 8px;
+  height: 40px;
 }
 .rename {
-  flex: 1;
+  flex: 1 1 110px;
   font-weight: 600;
+  min-width: 0;
 }
 .how {
-  font-size: 12px;
+  max-width: 96px;
+  overflow: hidden;
+  text-overflow: ellipsis;
   white-space: nowrap;
 }
-.strength,
+.strength {
+  flex: 0 1 92px;
+}
+.percent {
+  flex: none;
+  text-align: right;
+  width: 44px;
+}
+.rows {
+  padding-top: 4px;
+}
 .lay {
   align-items: center;
   display: grid;
   gap: 10px;
-  grid-template-columns: 60px 1fr 52px;
-  height: 32px;
-}
-.lay {
   grid-template-columns: 60px 1fr;
+  height: 32px;
 }
 .lay .word {
   justify-self: start;
-}
-.strength .mono {
-  text-align: right;
-}
-.tabs {
-  border-bottom: 1px solid var(--line);
-  display: flex;
-  flex-wrap: wrap;
-  gap: 2px 8px;
-  margin: 4px 0;
-}
-.summary {
-  font-size: 13px;
-  margin-top: 8px;
 }
 .empty {
   padding-top: 24px;

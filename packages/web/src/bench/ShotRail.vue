@@ -1,46 +1,57 @@
 <script setup lang="ts">
+import equal from 'fast-deep-equal'
 import { NButton, useMessage } from 'naive-ui'
 import { storeToRefs } from 'pinia'
-import { computed, onBeforeUnmount, ref, shallowReactive } from 'vue'
-import { watchEach } from '../components/watchEach'
+import { computed, inject, onBeforeUnmount, ref, shallowReactive, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import type { Shot } from '../api/types'
+import type { Shot } from '@fogbath/contract'
 import { useBenchStore } from '../stores/bench'
-import type { Engine } from '../workers/engine'
+import type { Wanted } from '../workers/protocol'
+import HelpButton from '../components/HelpButton.vue'
 import PrepareShots from './PrepareShots.vue'
-import { sourceOf } from './source'
+import { SIDE } from './drawn/useIncoming'
+import { frameOrder } from '../workers/order'
 import { useShotSigns } from './useShotSigns'
-import { wordsOf } from '../components/complain'
+import { wordsOf } from '../stores/errors'
 
 /** The production's shots as treated pictures; several can be chosen and given the line. */
-const props = defineProps<{ side: Engine }>()
 const emit = defineEmits<{ match: [shotId: number] }>()
+const side = inject(SIDE)!
 const bench = useBenchStore()
 const router = useRouter()
 const message = useMessage()
 const { markedShots: marked } = storeToRefs(bench)
-const pictures = shallowReactive(new Map<number, { key: string; url: string }>())
+const pictures = shallowReactive(new Map<number, { wanted: Wanted; url: string }>())
 let ended = false
 
 const { trialOf, signs } = useShotSigns()
 
-async function drawOne(s: Shot): Promise<void> {
-  const { recipe } = trialOf(s)
-  const key = JSON.stringify([recipe.baths, recipe.strength, s.trims, s.still, s.encoding])
-  if (pictures.get(s.id)?.key === key) return
-  const bitmap = await props.side.thumbnail({ source: sourceOf(s), frame: s.still, width: 192, recipe, trims: s.trims })
+/** The telling frame of each shot through what it carries. A shot that is as it was keeps its picture. */
+const wanted = computed<ReadonlyMap<number, Wanted>>(
+  (before) =>
+    new Map(
+      bench.shots.map((s) => {
+        const [now, old] = [{ ...frameOrder(s, trialOf(s)), width: 192 }, before?.get(s.id)]
+        return [s.id, old && equal(now, old) ? old : now]
+      }),
+    ),
+)
+
+async function drawOne(id: number, of: Wanted): Promise<void> {
+  if (pictures.get(id)?.wanted === of) return
+  const bitmap = await side.thumbnail(of)
   const canvas = document.createElement('canvas')
   ;[canvas.width, canvas.height] = [bitmap.width, bitmap.height]
   canvas.getContext('2d')!.drawImage(bitmap, 0, 0)
-  pictures.set(s.id, { key, url: canvas.toDataURL('image/png') })
+  pictures.set(id, { wanted: of, url: canvas.toDataURL('image/png') })
 }
 
 async function drawAll(): Promise<void> {
-  for (const s of bench.shots) if (!ended) await drawOne(s).catch(() => undefined)
+  for (const [id, of] of wanted.value) if (!ended) await drawOne(id, of).catch(() => undefined)
 }
 let timer: ReturnType<typeof setTimeout> | undefined
-watchEach(
-  () => [bench.shots, bench.recipe, bench.shot?.trims],
+watch(
+  wanted,
   () => {
     clearTimeout(timer)
     timer = setTimeout(() => void drawAll(), 500)
@@ -70,12 +81,12 @@ function choose(s: Shot, e: MouseEvent): void {
 const preparing = ref(false)
 const targets = computed(() => bench.shots.filter((s) => marked.value.includes(s.id) && s.id !== bench.shot?.id))
 
-/** Puts the whole line, or the chosen baths behind what is there, on the marked shots: one step of undo. */
-async function put(what: 'line' | 'baths'): Promise<void> {
+/** Puts the look, or the chosen baths behind what is there, on the marked shots: one step of undo. */
+async function put(what: 'look' | 'baths'): Promise<void> {
   const { recipe, baths } = bench
   const count = targets.value.length
   try {
-    await bench.putOn(targets.value, what === 'line' ? () => recipe : bench.withBaths(baths))
+    await (what === 'look' ? bench.putOn(targets.value, () => recipe) : bench.addBaths(targets.value, baths))
     message.success(`Put on ${count} ${count === 1 ? 'shot' : 'shots'}; undo takes it back.`)
   } catch (error) {
     message.error(wordsOf(error))
@@ -87,21 +98,6 @@ async function put(what: 'line' | 'baths'): Promise<void> {
 <template>
   <section class="rail" aria-label="Shots">
     <PrepareShots v-model:show="preparing" :shots="targets" @done="marked = []" />
-    <div v-if="targets.length" class="do">
-      <span>{{ targets.length }} marked</span>
-      <NButton size="tiny" @click="put('line')">Put this line on them</NButton>
-      <NButton v-if="bench.baths.length" size="tiny" @click="put('baths')">{{
-        bench.baths.length === 1 ? 'Add the chosen bath' : `Add the ${bench.baths.length} chosen baths`
-      }}</NButton>
-      <NButton
-        size="tiny"
-        title="Black and white levels for each, proposed from its own frame"
-        @click="preparing = true"
-        >Propose their levels</NButton
-      >
-      <NButton v-if="targets.length === 1" size="tiny" @click="emit('match', targets[0]!.id)">Side by side</NButton>
-      <button class="word" type="button" @click="marked = []">mark none</button>
-    </div>
     <div class="shots">
       <button
         v-for="(s, i) in bench.shots"
@@ -127,6 +123,22 @@ async function put(what: 'line' | 'baths'): Promise<void> {
       >
         mark all
       </button>
+      <HelpButton page="bench#shots" name="About shots" />
+    </div>
+    <div v-if="targets.length" class="do">
+      <span>{{ targets.length }} marked</span>
+      <NButton size="tiny" @click="put('look')">Put this look on them</NButton>
+      <NButton v-if="bench.baths.length" size="tiny" @click="put('baths')">{{
+        bench.baths.length === 1 ? 'Add the chosen bath' : `Add the ${bench.baths.length} chosen baths`
+      }}</NButton>
+      <NButton
+        size="tiny"
+        title="Black and white levels for each, proposed from its own frame"
+        @click="preparing = true"
+        >Propose their levels</NButton
+      >
+      <NButton v-if="targets.length === 1" size="tiny" @click="emit('match', targets[0]!.id)">Side by side</NButton>
+      <button class="word" type="button" @click="marked = []">mark none</button>
     </div>
   </section>
 </template>
@@ -135,16 +147,20 @@ async function put(what: 'line' | 'baths'): Promise<void> {
 .rail {
   background: var(--ground);
   border-top: 1px solid var(--line);
+  display: flex;
   flex: none;
-  min-height: 88px;
-  overflow: auto hidden;
-  padding: 8px 12px 4px;
-  position: relative;
+  gap: 12px;
+  height: 92px;
+  padding: 8px 12px 0;
 }
 .shots {
   align-items: flex-start;
   display: flex;
+  flex: 1;
   gap: 8px;
+  min-width: 0;
+  overflow: auto hidden;
+  scrollbar-width: thin;
 }
 .shot {
   background: none;
@@ -153,7 +169,7 @@ async function put(what: 'line' | 'baths'): Promise<void> {
   cursor: pointer;
   flex: 0 0 auto;
   font: inherit;
-  font-size: 12px;
+  font-size: 13px;
   padding: 0;
   position: relative;
   text-align: left;
@@ -192,14 +208,11 @@ img,
   width: 16px;
 }
 .do {
+  align-content: flex-start;
   align-items: center;
-  background: var(--panel);
-  bottom: 4px;
   display: flex;
-  gap: 8px;
-  padding: 4px 8px;
-  position: absolute;
-  right: 12px;
-  z-index: 1;
+  flex: 0 1 400px;
+  flex-wrap: wrap;
+  gap: 4px 8px;
 }
 </style>

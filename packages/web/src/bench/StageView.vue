@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
-import type { ProbeMark } from '@fogbath/core'
+import type { ProbeMark } from '@fogbath/core/line'
 import { useBenchStore } from '../stores/bench'
 import { useLookStore } from '../stores/look'
 import type { Compare } from '../workers/protocol'
@@ -19,6 +19,8 @@ const props = defineProps<{
   late: boolean
   wiping: boolean
   drawn: number
+  /** What lies on either side of a comparison, in words; null without one. */
+  sides: { readonly before: string; readonly after: string } | null
 }>()
 const wipeAt = defineModel<number>('wipeAt', { required: true })
 const emit = defineEmits<{ probe: [u: number, v: number, reach: number | undefined]; bare: [] }>()
@@ -50,7 +52,8 @@ const upright = computed(() => props.compare.mode === 'wipe' && props.compare.up
 const measuring = computed(() => plain.value && (!bench.chart || bench.half))
 
 const { area, press, move, release } = useStagePointer({
-  ...{ stage, canvas },
+  stage,
+  canvas,
   zoomed: () => props.zoom !== 'fit',
   wiping: () => props.wiping,
   measuring: () => measuring.value,
@@ -121,10 +124,16 @@ const tapped = computed(() =>
         @keydown.up.stop.prevent="nudge(-0.02)"
         @keydown.right.stop.prevent="nudge(0.02)"
         @keydown.down.stop.prevent="nudge(0.02)"
-      />
+        ><b
+      /></i>
+      <template v-if="sides && !playing">
+        <span class="side before">{{ sides.before }}</span>
+        <span class="side" :class="wiping && !upright ? 'below' : 'after'">{{ sides.after }}</span>
+      </template>
     </div>
     <span v-if="late && !problem" class="late" role="status">making the picture …</span>
     <span v-if="tapped" class="tapped">{{ tapped }}</span>
+    <slot />
   </div>
 </template>
 
@@ -187,24 +196,60 @@ canvas {
   text-shadow: 0 0 2px #000000;
   top: -4px;
 }
+/* One bright and one dark hairline, with a grip in the middle. */
 .edge {
-  background: #ffffff;
-  box-shadow: 0 0 0 1px #000000;
-  height: 1px;
+  border-bottom: 1px solid #000000;
+  border-top: 1px solid #ffffff;
+  cursor: row-resize;
   left: 0;
-  opacity: 0;
   pointer-events: none;
   position: absolute;
   width: 100%;
 }
 .edge.upright {
+  border: 0;
+  border-left: 1px solid #ffffff;
+  border-right: 1px solid #000000;
+  cursor: col-resize;
   height: 100%;
   top: 0;
-  width: 1px;
+  width: auto;
 }
-.stage:hover .edge,
-.edge:focus-visible {
-  opacity: 1;
+.edge b {
+  background: #ffffff;
+  border: 1px solid #000000;
+  border-radius: 5px;
+  height: 8px;
+  left: 50%;
+  position: absolute;
+  top: -5px;
+  transform: translateX(-50%);
+  width: 34px;
+}
+.edge.upright b {
+  height: 34px;
+  left: -5px;
+  top: 50%;
+  transform: translateY(-50%);
+  width: 8px;
+}
+.side {
+  color: #ececec;
+  left: 8px;
+  pointer-events: none;
+  position: absolute;
+  text-shadow:
+    0 0 3px #000000,
+    0 0 3px #000000;
+  top: 5px;
+}
+.side.after {
+  left: auto;
+  right: 8px;
+}
+.side.below {
+  bottom: 5px;
+  top: auto;
 }
 .tapped,
 .late {

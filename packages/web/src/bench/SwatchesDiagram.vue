@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { SwatchesView } from '@fogbath/core'
+import type { SwatchesView } from '@fogbath/core/baths'
 import { onMounted, onUpdated, useTemplateRef } from 'vue'
 
 /** Small pictures pixel for pixel, such as grain at some densities. */
@@ -48,11 +48,11 @@ onUpdated(draw)
 }
 figcaption {
   flex: 0 0 100%;
-  font-size: 12px;
+  font-size: 13px;
 }
 div {
   display: grid;
-  font-size: 11px;
+  font-size: 13px;
   justify-items: center;
 }
 canvas {

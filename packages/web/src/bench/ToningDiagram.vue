@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { ToningView } from '@fogbath/core'
+import type { ToningView } from '@fogbath/core/baths'
 
 /** From light (left) to dark (right): which share of the silver went to which compound. */
 const props = defineProps<{ view: ToningView }>()
@@ -55,7 +55,7 @@ const areas = computed(() => {
 }
 figcaption,
 .legend {
-  font-size: 12px;
+  font-size: 13px;
 }
 svg {
   background: var(--ground);

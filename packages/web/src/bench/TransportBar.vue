@@ -1,31 +1,34 @@
 <script setup lang="ts">
-import { timecode } from '@fogbath/core'
-import { PlayerPlay, PlayerStop, Repeat } from '@vicons/tabler'
+import { framesASecond } from '@fogbath/core/numbers'
+import { notesOf } from '@fogbath/core/line'
+import { Note, PlayerPlay, PlayerStop, Repeat, Volume, Volume3 } from '@vicons/tabler'
 import { computed } from 'vue'
 import IconButton from '../components/IconButton.vue'
 import NamedSlider from '../components/NamedSlider.vue'
 import { useBenchStore } from '../stores/bench'
+import { useLookStore } from '../stores/look'
 import type { PictureAnswer } from '../workers/protocol'
-import { keyOf } from './keys'
+import { shortcutOf } from './keys'
 import PainterButton from './PainterButton.vue'
+import TimeField from './TimeField.vue'
 
 /** Playing: frame, timecode, the part that is played, loop, and the speed that is reached. */
-const props = defineProps<{ playing: boolean; rate: number; answer: PictureAnswer | null }>()
+const props = defineProps<{ playing: boolean; going: number; rate: number; answer: PictureAnswer | null }>()
 const loop = defineModel<boolean>('loop', { required: true })
-const emit = defineEmits<{ play: []; from: []; to: []; all: [] }>()
+const emit = defineEmits<{ play: []; from: []; to: []; all: []; notes: [] }>()
 const bench = useBenchStore()
+const look = useLookStore()
 
 const info = computed(() => bench.shot?.medium.info)
 const moving = computed(() => (info.value?.frames ?? 1) > 1)
-const fps = computed(() => {
-  const [num, den] = (info.value?.fps ?? '24/1').split('/').map(Number) as [number, number]
-  return num ? num / den : 24
-})
+const fps = computed(() => framesASecond(info.value?.fps ?? '24') || 24)
 const whole = computed(() => bench.range[0] === bench.shot?.first && bench.range[1] === bench.shot?.last)
+
+const noted = computed(() => notesOf(bench.marks).filter(({ frame }) => frame !== null))
 
 const speed = computed(() =>
   props.playing
-    ? `${props.rate.toFixed(0)}/${fps.value.toFixed(0)} fps`
+    ? `${props.rate.toFixed(0)}/${fps.value.toFixed(0)} fps${props.going === 1 ? '' : ` ${props.going < 0 ? '−' : ''}${Math.abs(props.going)}×`}`
     : props.answer
       ? `drawn in ${props.answer.took.toFixed(0)} ms`
       : '',
@@ -44,14 +47,23 @@ const share = (frame: number): number => {
     <IconButton
       :icon="playing ? PlayerStop : PlayerPlay"
       :name="playing ? 'Stop' : 'Play'"
-      :title="`Play or stop (${keyOf('play')})`"
+      :title="`Play or stop (${shortcutOf('play')}); backwards, stop, forwards: J K L`"
       @click="emit('play')"
     />
     <div class="track">
-      <i
-        v-if="!whole"
-        class="range"
-        :style="{ left: `${share(bench.range[0])}%`, width: `${share(bench.range[1]) - share(bench.range[0])}%` }"
+      <template v-if="!whole">
+        <i class="bracket in" :style="{ left: `${share(bench.range[0])}%` }" />
+        <i class="bracket out" :style="{ left: `${share(bench.range[1])}%` }" />
+      </template>
+      <button
+        v-for="n in noted"
+        :key="n.key"
+        class="noted"
+        type="button"
+        :style="{ left: `${share(n.frame!)}%` }"
+        :title="n.text"
+        :aria-label="`Note: ${n.text}`"
+        @click="bench.frame = n.frame!"
       />
       <NamedSlider
         :value="bench.frame"
@@ -62,34 +74,68 @@ const share = (frame: number): number => {
         @change="(v) => (bench.frame = v)"
       />
     </div>
-    <button class="word" type="button" :title="`Play from this frame (${keyOf('rangeFrom')})`" @click="emit('from')">
-      start here
+    <button
+      class="word"
+      type="button"
+      :title="`In: play from this frame (${shortcutOf('rangeFrom')})`"
+      @click="emit('from')"
+    >
+      in
     </button>
-    <button class="word" type="button" :title="`Play up to this frame (${keyOf('rangeTo')})`" @click="emit('to')">
-      end here
+    <button
+      class="word"
+      type="button"
+      :title="`Out: play up to this frame (${shortcutOf('rangeTo')})`"
+      @click="emit('to')"
+    >
+      out
     </button>
     <button
       class="word"
       type="button"
       :aria-pressed="whole"
-      :title="`Play the entire shot (${keyOf('rangeAll')})`"
+      :title="`Play the entire shot (${shortcutOf('rangeAll')})`"
       @click="emit('all')"
     >
-      play entire shot
+      entire shot
     </button>
     <IconButton
       :icon="Repeat"
       name="Loop"
-      :title="`Begin again at the end (${keyOf('loop')})`"
+      :title="`Begin again at the end (${shortcutOf('loop')})`"
       :pressed="loop"
       @click="loop = !loop"
     />
-    <span class="mono">{{ timecode(bench.frame, info?.fps ?? '24') }}</span>
+    <IconButton
+      v-if="info?.sound"
+      :icon="look.muted ? Volume3 : Volume"
+      name="Sound"
+      title="Sound while it plays forwards at its own rate: on or off"
+      :pressed="!look.muted"
+      @click="look.muted = !look.muted"
+    />
+    <IconButton
+      :icon="Note"
+      name="Notes"
+      :title="`Notes on frames and on the shot (${shortcutOf('note')})`"
+      :pressed="notesOf(bench.marks).length > 0"
+      @click="emit('notes')"
+    />
+    <TimeField :fps="info?.fps ?? '24'" :start="info?.timecode" />
     <span class="mono quiet speed" data-test="speed" :title="speedMeans">{{ speed }}</span>
+    <span
+      v-if="answer?.proxy"
+      class="mono proxy"
+      role="status"
+      title="A small copy of the footage, because that decodes slower than it plays. Renders are made of the footage itself; so is a picture wider than 1280 pixels"
+      >proxy</span
+    >
     <PainterButton :by="answer?.by ?? 'processor'" />
   </div>
   <div v-else class="bar" role="group" aria-label="Playing">
-    <span class="quiet">a still picture</span><span class="mono quiet speed" data-test="speed">{{ speed }}</span>
+    <span class="quiet"
+      >a still picture<template v-if="info">, {{ info.width }} × {{ info.height }}</template></span
+    ><span class="mono quiet speed" data-test="speed">{{ speed }}</span>
     <PainterButton :by="answer?.by ?? 'processor'" />
   </div>
 </template>
@@ -99,19 +145,54 @@ const share = (frame: number): number => {
   align-items: center;
   background: var(--ground);
   display: flex;
+  flex: none;
   gap: 10px;
-  height: 28px;
+  height: 30px;
+  overflow: hidden;
   padding: 0 12px;
+  white-space: nowrap;
 }
 .track {
   flex: 1;
+  min-width: 80px;
   position: relative;
 }
-.range {
-  background: var(--accent);
-  height: 2px;
+/* The range that is played, as brackets on the scrub line. */
+.bracket {
+  border: 2px solid var(--accent);
+  height: 18px;
+  pointer-events: none;
   position: absolute;
-  top: 0;
+  top: -2px;
+  width: 6px;
+}
+.in {
+  border-right: 0;
+}
+.out {
+  border-left: 0;
+  margin-left: -6px;
+}
+.noted {
+  background: var(--text);
+  border: 0;
+  height: 8px;
+  margin-left: -4px;
+  padding: 0;
+  position: absolute;
+  top: -7px;
+  transform: rotate(45deg);
+  width: 8px;
+  z-index: 1;
+}
+/* Its target is larger than the mark. */
+.noted::after {
+  content: '';
+  inset: -8px;
+  position: absolute;
+}
+.proxy {
+  color: var(--warn);
 }
 .speed {
   min-width: 112px;

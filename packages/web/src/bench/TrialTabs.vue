@@ -1,11 +1,12 @@
 <script setup lang="ts">
+import { MOST_LETTERS, NOTHING } from '@fogbath/core/line'
 import { NDropdown, NInput, useMessage } from 'naive-ui'
 import { computed, ref } from 'vue'
-import type { Trial } from '../api/types'
+import type { Trial } from '@fogbath/contract'
 import SheetDialog from '../components/SheetDialog.vue'
 import { useBenchStore } from '../stores/bench'
 import MatchDialog from './MatchDialog.vue'
-import { nextTrialName } from './trialNames'
+import { nextTrialName } from '../components/trialNames'
 import type { useProofs } from './useProofs'
 
 /** Trials of the shot: choose, add as a copy or empty, rename, delete. */
@@ -21,7 +22,7 @@ const add = (key: string): void =>
   say(
     bench.addTrial(
       nextTrialName(bench.shot!.trials),
-      key === 'copy' ? bench.recipe : { ...bench.recipe, id: 'untitled', name: 'Untitled', strength: 100, baths: [] },
+      key === 'copy' ? bench.line : { recipe: { ...NOTHING, id: 'untitled', name: 'Untitled' }, after: [] },
     ),
   )
 
@@ -44,7 +45,9 @@ const menu = computed(() => [
 
 <template>
   <nav v-if="bench.shot" class="trials" aria-label="Trials">
-    <span class="quiet">Trial</span>
+    <span class="quiet" title="A trial: one of several looks that are kept for this shot; V changes to the one before"
+      >Trial</span
+    >
     <template v-for="t in bench.shot.trials" :key="t.id">
       <button
         class="word"
@@ -73,7 +76,7 @@ const menu = computed(() => [
     <SheetDialog :show="renaming !== null" title="Name of the trial" :width="320" @update:show="renaming = null">
       <NInput
         v-model:value="name"
-        maxlength="60"
+        :maxlength="MOST_LETTERS.trial"
         :input-props="{ 'aria-label': 'Name of the trial' }"
         @keyup.enter="finish"
       />

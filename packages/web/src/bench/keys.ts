@@ -20,13 +20,21 @@ export const KEYS = [
       entry('play', [' '], 'Space', 'play or stop'),
       entry('frameBack', ['ArrowLeft'], '←', 'one frame back'),
       entry('frameOn', ['ArrowRight'], '→', 'one frame on'),
+      entry('tenBack', ['shift+ArrowLeft'], 'Shift ←', 'ten frames back'),
+      entry('tenOn', ['shift+ArrowRight'], 'Shift →', 'ten frames on'),
+      entry('firstFrame', ['Home'], 'Home', 'the first frame'),
+      entry('lastFrame', ['End'], 'End', 'the last frame'),
+      entry('backwards', ['j'], 'J', 'play backwards, again: faster'),
+      entry('stop', ['k'], 'K', 'stop'),
+      entry('forwards', ['l'], 'L', 'play forwards, again: faster'),
       entry('rangeFrom', ['i'], 'I', 'play from this frame'),
       entry('rangeTo', ['o'], 'O', 'play up to this frame'),
       entry('rangeAll', ['e'], 'E', 'play the entire shot'),
-      entry('loop', ['l'], 'L', 'loop on or off'),
+      entry('loop', ['c'], 'C', 'loop on or off'),
       entry('hold', ['f'], 'F (held)', 'the untreated footage'),
       entry('wipe', ['w'], 'W', 'wipe on or off'),
       entry('pair', ['s'], 'S', 'side by side on or off'),
+      entry('flip', ['v'], 'V', 'the trial before this one, and back'),
       entry('zoom', ['z'], 'Z', 'fit, 100, 200, 400 %'),
       entry('bare', ['u'], 'U', 'only the picture, full screen'),
     ],
@@ -37,7 +45,7 @@ export const KEYS = [
       entry('walkBack', ['['], '[', 'look one bath earlier'),
       entry('walkOn', [']'], ']', 'look one bath later'),
       entry('tap', ['t'], 'T', 'look at what leaves the chosen bath'),
-      entry('mask', ['k'], 'K', 'the mask of the chosen bath, in black and white'),
+      entry('mask', ['b'], 'B', 'the mask of the chosen bath, in black and white'),
       entry('add', ['a'], 'A', 'add a bath or recipe'),
       entry('inOut', ['x'], 'X', 'lift out or put back the chosen bath'),
       entry('duplicate', ['d'], 'D', 'duplicate the chosen bath'),
@@ -55,7 +63,8 @@ export const KEYS = [
       entry('shotOn', ['PageDown'], 'Page down', 'the shot after'),
       entry('proof', ['p'], 'P', 'keep a proof of this frame'),
       entry('wall', ['m'], 'M', 'see the proofs of this shot'),
-      entry('render', ['r'], 'R', 'render the shot'),
+      entry('note', ['n'], 'N', 'notes on this frame and the shot'),
+      entry('render', ['r'], 'R', 'render the shot, after a question'),
       entry('help', ['?'], '?', 'this sheet'),
     ],
   },
@@ -64,5 +73,5 @@ export const KEYS = [
 export type BenchAction = (typeof KEYS)[number]['entries'][number]['action']
 
 /** The key of an action, for tooltips. */
-export const keyOf = (action: string): string =>
+export const shortcutOf = (action: string): string =>
   KEYS.flatMap((g): readonly KeyEntry[] => g.entries).find((e) => e.action === action)?.shown ?? ''

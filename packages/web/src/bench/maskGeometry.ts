@@ -1,4 +1,4 @@
-import { MOST_POINTS, ROUND_PIECES, roundOff, type MaskPart, type PartSettings } from '@fogbath/core'
+import { MOST_POINTS, ROUND_PIECES, roundOff, type MaskPart, type PartSettings } from '@fogbath/core/masks'
 
 /**
  * Handles of a mask's shape on the picture. Places are in per cent of the picture's width, in both directions, so that
@@ -49,7 +49,11 @@ function boxDrawing(type: 'ellipse' | 'rectangle', s: PartSettings['ellipse'], t
       ? `M${corners.join('L')}Z`
       : `M${left}A${a} ${b} ${s.turn} 1 1 ${right}A${a} ${b} ${s.turn} 1 1 ${left}Z`
   const handle = (id: string, label: string, [x, y]: [number, number], look: Handle['look'] = 'point'): Handle => ({
-    ...{ id, label, x, y, look },
+    id,
+    label,
+    x,
+    y,
+    look,
   })
   return {
     path,

@@ -1,4 +1,4 @@
-import type { PartType } from '@fogbath/core'
+import type { PartType } from '@fogbath/core/masks'
 
 /** What parts of a mask are called. */
 export const PART_NAMES: Record<PartType, string> = {

@@ -1,4 +1,6 @@
-import { kindById, takesEither, whyIdle, type Bath } from '@fogbath/core'
+import { kindById, takesEither } from '@fogbath/core/baths'
+import { layName } from '@fogbath/core/lay'
+import { whyIdle, type Bath } from '@fogbath/core/line'
 import type { BathChange } from '../workers/protocol'
 
 /** Less than half a step of 8 bits is no change. */
@@ -18,7 +20,7 @@ export function noteOf(bath: Bath, change: BathChange | null): string | null {
 export function howOf({ lay, under, takes, kind }: Bath): string {
   const own = kindById(kind)
   const words = [
-    lay === 'normal' ? '' : lay.replace('-', ' '),
+    lay === 'normal' ? '' : layName(lay),
     under ? 'under' : '',
     takesEither(own) && takes !== own.takes ? `of the ${takes}` : '',
   ]

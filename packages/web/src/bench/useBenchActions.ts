@@ -1,7 +1,6 @@
-import { removeBath } from '@fogbath/core'
+import { type DeliveryId } from '@fogbath/core/delivery'
 import type { Ref } from 'vue'
 import { useRouter } from 'vue-router'
-import type { RenderFormat } from '../api/types'
 import { useBenchStore } from '../stores/bench'
 import type { BenchAction } from './keys'
 import type { useCompare } from './useCompare'
@@ -13,9 +12,9 @@ export interface ActionParts {
   readonly comparing: ReturnType<typeof useCompare>
   readonly zoom: Ref<'fit' | 1 | 2 | 4>
   readonly loop: Ref<boolean>
-  readonly shown: Ref<{ adding: boolean; help: boolean; wall: boolean; bare: boolean }>
+  readonly shown: Ref<{ adding: boolean; help: boolean; wall: boolean; notes: boolean; bare: boolean }>
   readonly keepProof: () => void
-  readonly render: (format: RenderFormat) => void
+  readonly render: (format: DeliveryId) => void
   readonly toggleBare: () => Promise<void>
 }
 
@@ -33,7 +32,7 @@ export function useBenchActions(parts: ActionParts): Record<BenchAction, () => u
   }
   /** Through the line from the untreated picture (0) to the finished one. */
   function walk(by: number): void {
-    const count = bench.recipe.baths.length
+    const count = bench.inLine.length
     const next = Math.min(count, Math.max(0, (bench.tap ?? count) + by))
     bench.tap = next === count ? null : next
   }
@@ -42,15 +41,22 @@ export function useBenchActions(parts: ActionParts): Record<BenchAction, () => u
     if (next) void router.push(`/bench/${next.id}`)
   }
   function tapChosen(): void {
-    const at = bench.recipe.baths.findIndex((b) => b.id === bench.chosen) + 1
+    const at = bench.inLine.findIndex((b) => b.id === bench.chosen) + 1
     if (at > 0) bench.tap = bench.tap === at ? null : at
   }
-  const remove = (): void => bench.change(bench.baths.reduce((line, bath) => removeBath(line, bath.id), bench.recipe))
+  const remove = (): void => bench.remove(bench.baths.map((bath) => bath.id))
 
   const actions: Record<BenchAction, () => unknown> = {
     play: () => (picture.playing.value ? picture.stop() : picture.play()),
     frameBack: () => stepFrame(-1),
     frameOn: () => stepFrame(1),
+    tenBack: () => stepFrame(-10),
+    tenOn: () => stepFrame(10),
+    firstFrame: () => stepFrame(-Infinity),
+    lastFrame: () => stepFrame(Infinity),
+    backwards: () => picture.shuttle(-1),
+    stop: () => picture.stop(),
+    forwards: () => picture.shuttle(1),
     rangeFrom: () => (bench.range = [bench.frame, Math.max(bench.frame, bench.range[1])]),
     rangeTo: () => (bench.range = [Math.min(bench.frame, bench.range[0]), bench.frame]),
     rangeAll: () => bench.shot && (bench.range = [bench.shot.first, bench.shot.last]),
@@ -58,6 +64,7 @@ export function useBenchActions(parts: ActionParts): Record<BenchAction, () => u
     hold: () => (comparing.held.value = true),
     wipe: () => comparing.toggle('wipe'),
     pair: () => comparing.toggle('pair'),
+    flip: bench.flipTrial,
     zoom: () => (zoom.value = ZOOMS[(ZOOMS.indexOf(zoom.value) + 1) % ZOOMS.length]!),
     bare: parts.toggleBare,
     walkBack: () => walk(-1),
@@ -76,12 +83,13 @@ export function useBenchActions(parts: ActionParts): Record<BenchAction, () => u
     shotOn: () => stepShot(1),
     proof: parts.keepProof,
     wall: () => (shown.value.wall = true),
+    note: () => (shown.value.notes = true),
     render: () => parts.render('mp4'),
     help: () => (shown.value.help = true),
   }
   useKeys(
     { ...actions, escape: () => (shown.value.bare = false) },
-    (i) => (bench.chosen = bench.recipe.baths[i]?.id ?? bench.chosen),
+    (i) => (bench.chosen = bench.inLine[i]?.id ?? bench.chosen),
     { hold: () => (comparing.held.value = false) },
   )
   return actions

@@ -2,7 +2,7 @@ import { computed, ref, watch } from 'vue'
 import { useBenchStore } from '../stores/bench'
 import type { Engine } from '../workers/engine'
 import type { Against, Compare } from '../workers/protocol'
-import { sourceOf } from './source'
+import { frameOrder } from '../workers/order'
 import type { useProofs } from './useProofs'
 
 export type CompareMode = 'off' | 'wipe' | 'wipe-level' | 'pair'
@@ -34,16 +34,9 @@ export function useCompare(picture: () => Engine, proofs: ReturnType<typeof useP
     if (type === 'reference' || type === 'proof')
       return { type: 'still', key: stills.value.includes(against.value) ? against.value : '' }
     const trial = bench.shot?.trials.find((t) => type === 'trial' && t.id === Number(id))
-    if (trial) return { type: 'recipe', recipe: trial.recipe, trims: bench.shot!.trims }
+    if (trial) return { type: 'line', line: { ...bench.line, recipe: trial.recipe, after: trial.after } }
     const shot = bench.shots.find((s) => type === 'shot' && s.id === Number(id))
-    if (!shot) return { type: 'footage' }
-    return {
-      type: 'shot',
-      source: sourceOf(shot),
-      frame: shot.still,
-      recipe: bench.currentTrial(shot).recipe,
-      trims: shot.trims,
-    }
+    return shot ? { type: 'shot', ...frameOrder(shot, bench.currentTrial(shot)) } : { type: 'footage' }
   })
 
   const compare = computed<Compare>(() => {
@@ -52,6 +45,16 @@ export function useCompare(picture: () => Engine, proofs: ReturnType<typeof useP
     if (mode.value === 'pair') return { mode: 'pair', against: other.value }
     return { mode: 'wipe', at: wipeAt.value, upright: mode.value === 'wipe', against: other.value }
   })
+
+  /** Before is left (or above), after is right. */
+  const sides = computed(() =>
+    compare.value.mode === 'wipe' || compare.value.mode === 'pair'
+      ? {
+          before: others.value.find((o) => o.value === against.value)?.label ?? 'footage',
+          after: `trial ${bench.trial?.name ?? ''}`,
+        }
+      : null,
+  )
 
   async function keep(key: string, blob: Blob): Promise<void> {
     await picture().keepStill(key, await createImageBitmap(blob))
@@ -67,6 +70,8 @@ export function useCompare(picture: () => Engine, proofs: ReturnType<typeof useP
     () => (against.value = 'footage'),
   )
 
-  const toggle = (wanted: CompareMode): void => void (mode.value = mode.value === wanted ? 'off' : wanted)
-  return { mode, against, held, wipeAt, others, compare, keep, toggle }
+  const wipes = (m: CompareMode): boolean => m === 'wipe' || m === 'wipe-level'
+  const toggle = (wanted: 'wipe' | 'pair'): void =>
+    void (mode.value = mode.value === wanted || (wanted === 'wipe' && wipes(mode.value)) ? 'off' : wanted)
+  return { mode, against, held, wipeAt, others, sides, compare, keep, toggle }
 }

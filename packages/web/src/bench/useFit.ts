@@ -1,10 +1,10 @@
-import type { MatchProgress, MatchRequest, MatchResult } from '@fogbath/core'
+import type { MatchProgress, MatchRequest, MatchResult } from '@fogbath/core/match'
 import { onUnmounted, ref, shallowRef } from 'vue'
-import type { Shot } from '../api/types'
-import { wordsOf } from '../components/complain'
+import type { Shot } from '@fogbath/contract'
+import { wordsOf } from '../stores/errors'
 import { useBenchStore } from '../stores/bench'
 import { proxy, startEngines } from '../workers/engine'
-import { sourceOf } from './source'
+import { frameOrder, through } from '../workers/order'
 import type { useProofs } from './useProofs'
 
 /** What a process is fitted to. */
@@ -50,8 +50,7 @@ export function useFit(proofs: ReturnType<typeof useProofs>) {
     if (reference.type === 'file') return reference.file
     if (reference.type === 'proof') return proofs.picture(reference.id)
     const { shot } = reference
-    const { recipe } = bench.currentTrial(shot)
-    return engine.proof(plainly({ source: sourceOf(shot), frame: shot.still, width: 640, recipe, trims: shot.trims }))
+    return engine.proof(plainly({ ...frameOrder(shot, bench.currentTrial(shot)), width: 640 }))
   }
 
   async function fit(
@@ -62,15 +61,14 @@ export function useFit(proofs: ReturnType<typeof useProofs>) {
     busy.value = true
     const own = (engines = startEngines(1))
     try {
-      const shot = bench.shot!
-      const at = plainly({ source: sourceOf(shot), frame: bench.frame, trims: shot.trims })
+      const at = plainly(bench.order!)
       const file = await fileOf(reference, own.picture)
       const tell = proxy((p: MatchProgress) => {
         progress.value = p
         return Promise.resolve(!stopping.value)
       })
       const found = await own.picture.match(at, file, plainly(options), tell)
-      const draw = (recipe: typeof found.recipe) => own.picture.proof({ ...at, width: 320, recipe })
+      const draw = (recipe: typeof found.recipe) => own.picture.proof(through(at, recipe, 320))
       const shown = [
         ['before', await draw({ ...found.recipe, baths: [] })],
         ['fitted', await draw(found.recipe)],

@@ -1,7 +1,7 @@
-import { SHIPPED_RECIPES, sameTreatment } from '@fogbath/core'
+import { SHIPPED_RECIPES, lookTitle } from '@fogbath/core/recipes'
 import { Check, Pencil } from '@vicons/tabler'
 import { computed, type Component } from 'vue'
-import type { Shot, Trial } from '../api/types'
+import type { Shot, Trial } from '@fogbath/contract'
 import { useBenchStore } from '../stores/bench'
 
 interface Sign {
@@ -13,16 +13,18 @@ interface Sign {
 function signOf({ name }: Shot, { recipe }: Trial): Sign {
   const shipped = SHIPPED_RECIPES.find((r) => r.id === recipe.id)
   if (!shipped) return { icon: null, title: `${name} carries ${recipe.name}, a line of its own` }
-  return sameTreatment(shipped, recipe)
+  return lookTitle(recipe) === recipe.name
     ? { icon: Check, title: `${name} carries the recipe ${recipe.name} as shipped` }
-    : { icon: Pencil, title: `${name} carries the recipe ${recipe.name}, changed` }
+    : { icon: Pencil, title: `${name} carries the recipe ${lookTitle(recipe)}` }
 }
 
 /** What the production's shots carry; of the one on the bench as it is now. */
 export function useShotSigns() {
   const bench = useBenchStore()
   const trialOf = (s: Shot): Trial =>
-    s.id === bench.shot?.id && bench.trial ? { ...bench.trial, recipe: bench.recipe } : bench.currentTrial(s)
+    s.id === bench.shot?.id && bench.trial
+      ? { ...bench.trial, recipe: bench.recipe, after: bench.after }
+      : bench.currentTrial(s)
 
   /** By shot; the same map while nothing in it has changed, so that a dragged setting draws no rail anew. */
   const signs = computed<ReadonlyMap<number, Sign>>((before) => {

@@ -1,5 +1,5 @@
 import { ref, type Ref } from 'vue'
-import type { ProbeMark } from '@fogbath/core'
+import type { ProbeMark } from '@fogbath/core/line'
 
 interface Held {
   readonly u: number

@@ -1,28 +1,24 @@
 <script setup lang="ts">
-import {
-  ENCODINGS,
-  LOOK_FORMATS,
-  encodingById,
-  notHeld,
-  tellError,
-  tellNotHeld,
-  type LookFile,
-  type LookFormat,
-  type Recipe,
-} from '@fogbath/core'
+import { useShelfStore } from '../stores/shelf'
+import { kneeIn, type EncodingRef } from '@fogbath/core/encodings'
+import { type Recipe } from '@fogbath/core/line'
+import { LOOK_FORMATS, notHeld, tellError, tellNotHeld, type LookFile, type LookFormat } from '@fogbath/core/look'
+import { deliveredIn } from '@fogbath/core/treat'
 import { NButton, NCheckbox, NRadio, NRadioGroup, NSelect } from 'naive-ui'
+import { encodingChoices, encodingOfRow, refOf } from '../api/encodings'
 import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
 import { startEngines } from '../workers/engine'
-import type { Wanted } from '../workers/side'
-import { wordsOf } from './complain'
+import type { FrameOrder } from '../workers/protocol'
+import { wordsOf } from '../stores/errors'
 import { fileName, saveFile } from './save'
 import SheetDialog from './SheetDialog.vue'
 
 /** A look as a file: made by a worker, measured, and only then saved. */
+const shelf = useShelfStore()
 const props = defineProps<{
   recipe: Recipe
-  /** The frame to measure it on, and the encoding of that footage; null without one. */
-  on: { frame: Pick<Wanted, 'source' | 'frame'>; encoding: string } | null
+  /** The frame to measure it on; null without one. */
+  on: FrameOrder | null
 }>()
 const show = defineModel<boolean>('show', { required: true })
 
@@ -38,11 +34,14 @@ const problem = ref('')
 const busy = ref(false)
 
 const formats = Object.entries(LOOK_FORMATS).map(([id, about]) => ({ id: id as LookFormat, about }))
-const encodings = ENCODINGS.map((e) => ({ value: e.id, label: e.label }))
+/** Encodings that say how light becomes their numbers. */
+const given = computed(() => encodingChoices.value.filter(({ value }) => encodingOfRow(value).encode))
 const sizes = [17, 25, 33, 49, 65].map((n) => ({ value: n, label: `${n} nodes a side` }))
 const isTable = computed(() => format.value === 'clf' || format.value === 'cube')
 /** Whether there are display code values whose ends a shaper could spread. */
-const canShape = computed(() => !curves.value && encodingById(takes.value).refers === 'display')
+const canShape = computed(() => !curves.value && encodingOfRow(takes.value).refers === 'display')
+/** What a file for some footage takes: its encoding, without a knee. */
+const takenBy = (ref: EncodingRef): string => (typeof ref === 'string' ? (kneeIn(ref)?.of ?? ref) : ref.id)
 const missing = computed(() => notHeld(props.recipe))
 const whole = computed(() => missing.value.filter((m) => m.whole))
 
@@ -59,8 +58,8 @@ function stop(): void {
 onUnmounted(stop)
 watch(show, (now) => {
   if (!now) return stop()
-  takes.value = props.on?.encoding ?? 'bt1886'
-  gives.value = encodingById(takes.value).refers === 'display' ? takes.value : 'bt1886'
+  takes.value = takenBy(props.on?.order.encoding ?? 'bt1886')
+  gives.value = deliveredIn(takes.value)
 })
 watch([show, format, takes, gives, size, curves, shaper, leaveOut, () => props.recipe], () => {
   stop()
@@ -75,15 +74,20 @@ async function make(): Promise<void> {
   const mine = ++run
   engines = startEngines(1)
   const cube = format.value === 'cube'
-  const options = { format: format.value, takes: takes.value, gives: gives.value, size: size.value }
-  const rest = {
+  const options = {
+    format: format.value,
+    takes: refOf(takes.value),
+    gives: refOf(gives.value),
+    size: size.value,
+
     curves: cube && curves.value,
     shaper: cube && shaper.value && canShape.value,
     leaveOut: leaveOut.value,
   }
-  const plain = JSON.parse(JSON.stringify([props.recipe, props.on?.frame ?? null])) as [Recipe, Wanted | null]
+  const asked = [props.recipe, options, props.on] as const
+  const [recipe, what, on] = JSON.parse(JSON.stringify(asked)) as [Recipe, typeof options, FrameOrder | null]
   try {
-    const file = await engines.picture.look(plain[0], { ...options, ...rest }, plain[1])
+    const file = await engines.picture.look(recipe, what, on)
     if (mine === run) made.value = file
   } catch (error) {
     if (mine === run) problem.value = wordsOf(error)
@@ -93,12 +97,14 @@ async function make(): Promise<void> {
 }
 
 const save = (text: string, suffix = ''): void =>
-  saveFile(text, 'text/plain', `${fileName(props.recipe.name)}${suffix}.${format.value}`)
+  saveFile(text, 'text/plain', `${fileName(shelf.titleOf(props.recipe))}${suffix}.${format.value}`)
 </script>
 
 <template>
   <SheetDialog v-model:show="show" title="The look as a file" :width="560">
-    <p class="quiet">{{ recipe.name }}. Trims stay with the shot: they are not in the file.</p>
+    <p class="quiet">
+      {{ shelf.titleOf(recipe) }}, the look alone: what a shot adds before and after it is not in the file.
+    </p>
     <NRadioGroup v-model:value="format" name="look-format" aria-label="Format">
       <NRadio v-for="f in formats" :key="f.id" :value="f.id"
         ><span class="mono">.{{ f.id }}</span> {{ f.about }}</NRadio
@@ -106,10 +112,14 @@ const save = (text: string, suffix = ''): void =>
     </NRadioGroup>
     <div v-if="isTable" class="pair">
       <label
-        >Takes<NSelect v-model:value="takes" :options="encodings" aria-label="Encoding that the file takes"
+        >Takes<NSelect
+          v-model:value="takes"
+          :options="encodingChoices"
+          filterable
+          aria-label="Encoding that the file takes"
       /></label>
       <label
-        >Gives<NSelect v-model:value="gives" :options="encodings" aria-label="Encoding that the file gives"
+        >Gives<NSelect v-model:value="gives" :options="given" filterable aria-label="Encoding that the file gives"
       /></label>
       <template v-if="format === 'cube'">
         <label>Size<NSelect v-model:value="size" :disabled="curves" :options="sizes" aria-label="Size" /></label>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Family } from '@fogbath/core'
+import type { Family } from '@fogbath/core/baths'
 
 /** The small drawing of a family of baths; the only sign is its shape. */
 defineProps<{ family: Family }>()

@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
 import { NSlider } from 'naive-ui'
-import { onMounted, ref } from 'vue'
-import { watchEach } from './watchEach'
+import { onMounted, ref, watch } from 'vue'
 
 /** A slider whose handle has a name for screen readers, which takes Home, End and the page keys, and is dragged slowly with Shift. */
 const props = withDefaults(
@@ -20,7 +19,7 @@ function nameHandle(): void {
   handle?.setAttribute('aria-valuetext', `${Math.round(props.value * 1000) / 1000} ${props.unit}`.trim())
 }
 onMounted(nameHandle)
-watchEach(() => [props.name, props.value, props.unit], nameHandle, { flush: 'post' })
+watch([() => props.name, () => props.value, () => props.unit], nameHandle, { flush: 'post' })
 
 const within = (value: number): number => Math.min(props.max, Math.max(props.min, value))
 

@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import { refOf } from '../api/encodings'
 import { refThrottled } from '@vueuse/core'
 import { computed, toRef } from 'vue'
-import type { Render } from '../api/types'
-import type { Wanted } from '../workers/side'
+import type { Render } from '@fogbath/contract'
+import type { Wanted } from '../workers/protocol'
 import SmallStill from './SmallStill.vue'
 
 /** How often a running render shows another frame, ms: each has to be decoded for it. */
@@ -15,9 +16,9 @@ const shown = refThrottled(
   PACE_MS,
 )
 const wanted = computed<Wanted>(() => {
-  const { mediumId, encoding, recipe, trims } = props.render
-  const source = { type: 'shot' as const, mediumId, encoding }
-  return { source, frame: shown.value, width: 320, recipe, trims }
+  const { mediumId, reading, encoding, preparation, recipe, after } = props.render
+  const order = { encoding: refOf(encoding), preparation, recipe, after }
+  return { source: { type: 'shot', mediumId, reading }, frame: shown.value, width: 320, order }
 })
 </script>
 

@@ -20,7 +20,7 @@ const show = defineModel<boolean>('show', { required: true })
     :closable="false"
     :mask-closable="closable"
     :close-on-esc="closable"
-    :style="{ width: `${width}px`, maxWidth: '95vw', maxHeight: '92vh' }"
+    :style="{ width: `${width}px`, maxWidth: '95vw', maxHeight: '92vh', overflowY: 'auto' }"
   >
     <header>
       <h2 :tabindex="closable ? undefined : 0">{{ title }}</h2>

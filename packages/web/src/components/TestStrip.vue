@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { STRIP_WEDGE } from '@fogbath/core'
+import { STRIP_WEDGE } from '@fogbath/core/charts'
 import type { StripColours } from '../workers/protocol'
 
 /** The grey wedge above, the colour patches below, as they leave a bath. */

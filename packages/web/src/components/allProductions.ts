@@ -1,5 +1,5 @@
 import { api } from '../api/client'
-import type { ListedProduction } from '../api/types'
+import type { ListedProduction } from '@fogbath/contract'
 
 /** All productions, page after page, the newest first. */
 export async function allProductions(): Promise<ListedProduction[]> {

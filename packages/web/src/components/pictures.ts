@@ -1,5 +1,5 @@
 import type { Engine } from '../workers/engine'
-import type { Wanted } from '../workers/side'
+import type { Wanted } from '../workers/protocol'
 
 const MOST = 240
 

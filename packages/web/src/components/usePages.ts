@@ -1,6 +1,6 @@
 import { ref, shallowRef, type Ref, type ShallowRef } from 'vue'
-import type { Page } from '../api/types'
-import { wordsOf } from './complain'
+import type { Page } from '@fogbath/contract'
+import { wordsOf } from '../stores/errors'
 
 export interface Pages<T> {
   /** What has been loaded, the newest first; null until the first answer. */
@@ -33,7 +33,9 @@ export function usePages<T extends { id: number }>(fetch: (before?: number) => P
   }
 
   return {
-    ...{ items, more, problem },
+    items,
+    more,
+    problem,
     refresh: () =>
       load(undefined, (page) => {
         const last = page.items.at(-1)?.id ?? 0

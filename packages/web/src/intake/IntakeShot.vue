@@ -1,13 +1,21 @@
 <script setup lang="ts">
 import { NInput, NInputNumber, NSelect } from 'naive-ui'
 import { computed } from 'vue'
-import { ENCODINGS } from '@fogbath/core'
-import type { Shot } from '../api/types'
+import { doubtOf, kneeIn, withKnee } from '@fogbath/core/encodings'
+import { remarksOf } from '@fogbath/core/footage'
+import { MOST_LETTERS, notesInOrder, notesOf } from '@fogbath/core/line'
+import { timecode } from '@fogbath/core/numbers'
+import type { ShotValues } from '../api/client'
+import { encodingChoices, encodingOfRow } from '../api/encodings'
+import type { Shot } from '@fogbath/contract'
+import NamedSlider from '../components/NamedSlider.vue'
 import ShotStill from '../components/ShotStill.vue'
+import { rateLabel, readingInWords } from './readings'
 
 /** One shot of a production: what it is, how it is read, which part of it is used. */
 const props = defineProps<{ shot: Shot; first: boolean; last: boolean }>()
-const emit = defineEmits<{ change: [values: Partial<Shot>]; move: [by: number]; remove: [] }>()
+const chosen = defineModel<boolean>('chosen', { required: true })
+const emit = defineEmits<{ change: [values: ShotValues]; read: []; move: [by: number]; remove: [] }>()
 
 /** Frames that are set: the part that is used, and the telling one. */
 const frames = computed(() => {
@@ -16,17 +24,26 @@ const frames = computed(() => {
   return [
     { field: 'first', label: 'In', name: 'First frame', least: 0, most: last },
     { field: 'last', label: 'Out', name: 'Last frame', least: first, most: end },
-    { field: 'still', label: 'Still', name: 'Telling frame', least: 0, most: end },
+    { field: 'still', label: 'Poster frame', name: 'Poster frame', least: 0, most: end },
   ] as const
 })
-const encodings = ENCODINGS.map((e) => ({ value: e.id, label: e.label }))
+/** High range has a knee of the shot's own. */
+const knee = computed(() => kneeIn(props.shot.encoding))
+/** What speaks against the encoding; nothing is changed by itself. */
+const doubt = computed(() => {
+  const { reach = null, float, bits } = props.shot.medium.info
+  return doubtOf(encodingOfRow(props.shot.encoding), reach, float ? null : bits)
+})
+/** From what the encoding was guessed, where the file does not say it. */
+const taken = computed(() => {
+  const from = props.shot.medium.info.guessed?.['encoding']
+  return from ? `(guessed ${from})` : ''
+})
 const about = computed(() => {
   const i = props.shot.medium.info
-  const rate =
-    i.kind === 'still'
-      ? ''
-      : `, ${i.frames} frames at ${(Number(i.fps.split('/')[0]) / Number(i.fps.split('/')[1] || 1)).toFixed(2).replace(/\.?0+$/, '')}`
-  return `${i.width} × ${i.height}, ${i.bits} bit ${i.codec}${rate}`
+  const rate = i.kind === 'still' ? '' : `, ${i.frames} frames at ${rateLabel(i.fps)}`
+  const start = i.timecode ? `, from ${i.timecode}` : ''
+  return `${i.width} × ${i.height}, ${i.bits} bit ${i.codec}${rate}${start}`
 })
 </script>
 
@@ -39,27 +56,65 @@ const about = computed(() => {
       <NInput
         size="small"
         :default-value="shot.name"
-        maxlength="120"
+        :maxlength="MOST_LETTERS.shot"
         :input-props="{ 'aria-label': 'Name of the shot' }"
         @change="(v: string) => v.trim() && emit('change', { name: v.trim() })"
       />
       <p class="mono quiet">{{ shot.medium.name }}<br />{{ about }}</p>
-      <p v-for="w in shot.medium.info.warnings" :key="w" class="warn">! {{ w }}</p>
+      <p v-if="shot.medium.state !== 'here'" role="alert" class="warn">
+        ! The footage is {{ shot.medium.state }} on the server. Drop the same file above, or pick it from the watched
+        folder: this shot takes it again.
+      </p>
+      <ul v-if="notesOf(shot.marks).length" class="notes" :aria-label="`Notes on ${shot.name}`">
+        <li v-for="n in notesInOrder(shot.marks)" :key="n.key">
+          <span class="mono">{{
+            n.frame === null ? 'shot' : timecode(n.frame, shot.medium.info.fps, shot.medium.info.timecode)
+          }}</span>
+          {{ n.text }}
+          <span class="quiet">{{ n.author }}</span>
+        </li>
+      </ul>
+      <p v-for="w in remarksOf(shot.medium.info)" :key="w" class="warn">! {{ w }}</p>
     </div>
     <div class="set">
       <label
         >Encoding
         <NSelect
           size="small"
-          :value="shot.encoding"
-          :options="encodings"
+          :value="knee?.of ?? shot.encoding"
+          :options="encodingChoices"
+          filterable
           aria-label="Encoding"
           @update:value="(v: string) => emit('change', { encoding: v })"
       /></label>
       <p class="quiet">
-        {{ ENCODINGS.find((e) => e.id === shot.encoding)?.help }}
-        {{ shot.encoding === shot.medium.info.encoding ? '' : '(chosen by you)' }}
+        {{ encodingOfRow(shot.encoding).help }}
+        {{ shot.encoding === shot.medium.info.encoding ? taken : '(chosen by you)' }}
       </p>
+      <p class="quiet reading">
+        {{ readingInWords(shot.medium.info) }}
+        <button class="word" type="button" :aria-label="`How ${shot.name} is read`" @click="emit('read')">
+          change
+        </button>
+      </p>
+      <p v-if="doubt" class="warn" role="status">? {{ doubt }}</p>
+      <label
+        v-if="knee"
+        class="knee"
+        title="How much of what is brighter than 203 cd/m² is drawn together below white; at 0 it is cut off"
+        >Knee
+        <NamedSlider
+          :value="knee.knee"
+          :min="0"
+          :max="100"
+          :step="1"
+          unit="%"
+          name="Knee"
+          @change="(v) => emit('change', { encoding: withKnee(knee!.of, v) })"
+          @reset="emit('change', { encoding: knee.of })"
+        />
+        <span class="mono">{{ knee.knee }} %</span></label
+      >
       <div v-if="shot.medium.info.frames > 1" class="range">
         <label v-for="f in frames" :key="f.field"
           >{{ f.label }}
@@ -74,6 +129,9 @@ const about = computed(() => {
       </div>
     </div>
     <div class="order">
+      <label class="choose"
+        ><input v-model="chosen" type="checkbox" :aria-label="`Choose ${shot.name}`" /> choose</label
+      >
       <RouterLink class="word" :to="`/bench/${shot.id}`">bench</RouterLink>
       <button
         class="word"
@@ -99,11 +157,18 @@ const about = computed(() => {
 </template>
 
 <style scoped>
+.notes {
+  margin: 4px 0;
+  padding-left: 0;
+}
+.notes li {
+  list-style: none;
+}
 .shot {
   border-bottom: 1px solid var(--line);
   display: grid;
   gap: 18px;
-  grid-template-columns: 190px 1fr 330px 66px;
+  grid-template-columns: 190px 1fr 330px 76px;
   padding: 14px 0;
 }
 .facts p,
@@ -116,6 +181,12 @@ const about = computed(() => {
   gap: 10px;
   margin-top: 6px;
 }
+.knee {
+  align-items: center;
+  display: flex;
+  gap: 10px;
+  margin-top: 4px;
+}
 .range label {
   width: 104px;
 }
@@ -124,9 +195,22 @@ const about = computed(() => {
   display: flex;
   flex-direction: column;
 }
+.choose input {
+  accent-color: var(--accent);
+}
+.choose {
+  align-items: center;
+  display: flex;
+  gap: 6px;
+  min-height: 24px;
+}
+.reading .word {
+  margin-left: 8px;
+}
 .order .word {
   text-align: left;
 }
+.shot > a,
 .order a {
   text-decoration: none;
 }

@@ -3,7 +3,8 @@ import { NButton, NCheckbox, NSelect, useMessage } from 'naive-ui'
 import { ref, shallowRef, watch } from 'vue'
 import { api } from '../api/client'
 import SheetDialog from '../components/SheetDialog.vue'
-import { wordsOf } from '../components/complain'
+import { wordsOf } from '../stores/errors'
+import { RATE_CHOICES } from './readings'
 
 /** Footage that lies in a folder of the server already, picked without uploading it. */
 const props = defineProps<{ production: number }>()
@@ -11,11 +12,7 @@ const show = defineModel<boolean>('show', { required: true })
 const emit = defineEmits<{ taken: [] }>()
 const message = useMessage()
 
-const RATES = ['24000/1001', '24', '25', '30000/1001', '30', '48', '50', '60'].map((value) => {
-  const [num, den = 1] = value.split('/').map(Number) as [number, number?]
-  return { value, label: `${Math.round((1000 * num) / den) / 1000} a second` }
-})
-const fps = ref('24')
+const fps = ref('24/1')
 const watched = shallowRef<Awaited<ReturnType<typeof api.watched>> | null>(null)
 const picked = ref<string[]>([])
 const asSequence = ref(false)
@@ -62,7 +59,7 @@ async function takePicked(): Promise<void> {
         v-model:value="fps"
         size="small"
         class="rate"
-        :options="RATES"
+        :options="RATE_CHOICES"
         aria-label="Frames a second"
       />
       <NButton type="primary" :disabled="picked.length === 0" @click="takePicked">Take in {{ picked.length }}</NButton>

@@ -2,24 +2,20 @@
 import { computed } from 'vue'
 import SheetDialog from '../components/SheetDialog.vue'
 import SmallStill from '../components/SmallStill.vue'
-import type { Wanted } from '../workers/side'
+import { through } from '../workers/order'
+import type { FrameOrder } from '../workers/protocol'
 import type { ShelfEntry } from './entries'
-import type { ShownOn } from './useShownOn'
 
 /** Two to four recipes large, on the picture and on the wedge. */
-const props = defineProps<{ entries: readonly ShelfEntry[]; shown: ShownOn | null }>()
+const props = defineProps<{ entries: readonly ShelfEntry[]; shown: FrameOrder | null }>()
 const show = defineModel<boolean>('show', { required: true })
 const pictures = computed(() =>
   props.entries.map((entry) => {
     const { shown } = props
     const { recipe } = entry
     if (!shown) return { entry, onPicture: null, onWedge: null }
-    const wedge = { type: 'chart', chart: 'wedge', encoding: shown.source.encoding } as const
-    return {
-      entry,
-      onPicture: { ...shown, width: 960, recipe } satisfies Wanted,
-      onWedge: { ...shown, source: wedge, frame: 0, width: 480, recipe } satisfies Wanted,
-    }
+    const wedge: FrameOrder = { ...shown, source: { type: 'chart', chart: 'wedge' }, frame: 0 }
+    return { entry, onPicture: through(shown, recipe, 960), onWedge: through(wedge, recipe, 480) }
   }),
 )
 </script>

@@ -2,8 +2,8 @@
 import { NButton, NCheckbox } from 'naive-ui'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api } from '../api/client'
-import type { LookedFile } from '../api/types'
-import { wordsOf } from '../components/complain'
+import type { LookedFile } from '@fogbath/contract'
+import { wordsOf } from '../stores/errors'
 import SheetDialog from '../components/SheetDialog.vue'
 import type { RecipeFile } from './files'
 

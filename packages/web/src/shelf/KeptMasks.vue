@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
-import type { KeptMask } from '../api/types'
-import { wordsOf } from '../components/complain'
+import type { KeptMask } from '@fogbath/contract'
+import { wordsOf } from '../stores/errors'
 import TimeAgo from '../components/TimeAgo.vue'
 import { useMaskStore } from '../stores/masks'
 

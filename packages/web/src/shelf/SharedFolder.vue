@@ -2,7 +2,8 @@
 import { useIntervalFn } from '@vueuse/core'
 import { computed, onMounted, shallowRef } from 'vue'
 import { api } from '../api/client'
-import type { SharedFiles } from '../api/types'
+import type { SharedFiles } from '@fogbath/contract'
+import { report } from '../stores/errors'
 import type { RecipeFile } from './files'
 
 /** What lies in the folder that a team shares: looked at again every few seconds. */
@@ -25,21 +26,25 @@ const broken = computed(() => shared.value?.files.filter((f) => f.state === 'bro
 const news = computed(
   () => shared.value?.files.filter((f) => f.state === 'new' || f.state === 'newer' || f.state === 'conflict') ?? [],
 )
-const bring = (): void =>
-  emit(
-    'bring',
-    news.value.map((f) => ({ name: f.file, text: JSON.stringify(f.recipe) })),
-  )
+async function bring(): Promise<void> {
+  try {
+    const files = news.value.map(async ({ file }) => ({ name: file, text: JSON.stringify(await api.sharedFile(file)) }))
+    emit('bring', await Promise.all(files))
+  } catch (error) {
+    report(error)
+  }
+}
 </script>
 
 <template>
-  <section v-if="news.length || broken.length" aria-label="Shared folder" class="shared">
+  <section v-if="news.length || broken.length || shared?.left" aria-label="Shared folder" class="shared">
     <p v-if="news.length">
       <button class="word" type="button" :title="shared?.folder ?? ''" @click="bring">
         {{ news.length }} in the shared folder that the shelf does not have
       </button>
       <span class="quiet">{{ news.map((f) => f.name).join(', ') }}</span>
     </p>
+    <p v-if="shared?.left" class="quiet">{{ shared.left }} more files there have not been read yet.</p>
     <p v-for="f in broken" :key="f.file" class="warn">{{ f.problem }}</p>
   </section>
 </template>

@@ -3,18 +3,20 @@ import { useElementSize, useVirtualList } from '@vueuse/core'
 import { computed, onUnmounted, ref, watch } from 'vue'
 import { SmallPictures } from '../components/pictures'
 import { startEngines } from '../workers/engine'
-import type { Wanted } from '../workers/side'
+import { through } from '../workers/order'
+import type { FrameOrder, Wanted } from '../workers/protocol'
 import { rowsOf, type Group, type ShelfEntry, type Sought } from './entries'
-import type { ShownOn } from './useShownOn'
 import ShelfTile, { type TileAction } from './ShelfTile.vue'
 
 /** Recipes as tiles under their headings; only rows in view are in the page, and pictures are made as they come into view. */
 const props = defineProps<{
   groups: readonly Group[]
-  shown: ShownOn | null
+  shown: FrameOrder | null
   /** Width that the pictures have at least, CSS pixels. */
   size: number
   shares: boolean
+  /** The shot that recipes are shown on, where it is one. */
+  shotName: string | null
   /** What is looked for, and in which order. */
   sought: Sought
   /** Keys of those that are ticked. */
@@ -57,7 +59,7 @@ const wanted = computed(() => {
   const all = new Map<string, Wanted>()
   if (on)
     for (const { list: entries } of props.groups)
-      for (const { key, recipe } of entries) all.set(key, { ...on, width: 384, recipe })
+      for (const { key, recipe } of entries) all.set(key, through(on, recipe, 384))
   return all
 })
 </script>
@@ -76,6 +78,7 @@ const wanted = computed(() => {
             :wanted="wanted.get(entry.key) ?? null"
             :pictures="pictures"
             :shares="shares"
+            :shot-name="shotName"
             :beside="beside.includes(entry.key)"
             @beside="(on) => emit('beside', entry, on)"
             @favourite="emit('favourite', entry)"

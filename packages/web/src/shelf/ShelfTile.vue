@@ -1,16 +1,15 @@
 <script setup lang="ts">
 import { Dots, Star, StarOff } from '@vicons/tabler'
 import { NCheckbox, NDropdown, NPopover } from 'naive-ui'
-import { computed, onMounted, ref } from 'vue'
-import { watchEach } from '../components/watchEach'
+import { computed, onMounted, ref, watch } from 'vue'
 import IconButton from '../components/IconButton.vue'
 import TimeAgo from '../components/TimeAgo.vue'
 import type { SmallPictures } from '../components/pictures'
-import type { Wanted } from '../workers/side'
+import type { Wanted } from '../workers/protocol'
 import type { ShelfEntry } from './entries'
 
 /** What can be done with a recipe from its menu. */
-export type TileAction = 'rename' | 'copy' | 'archive' | 'file' | 'share' | 'sheet' | 'look'
+export type TileAction = 'put' | 'put-on' | 'rename' | 'copy' | 'archive' | 'file' | 'share' | 'sheet' | 'look'
 
 /** A recipe on a shot's frame, with what can be done with it below. It is there only while it is in view. */
 const props = defineProps<{
@@ -19,6 +18,8 @@ const props = defineProps<{
   pictures: SmallPictures
   beside: boolean
   shares: boolean
+  /** The shot that it is shown on; null for a picture of one's own. */
+  shotName: string | null
 }>()
 const emit = defineEmits<{ favourite: []; beside: [on: boolean]; act: [action: TileAction] }>()
 const canvas = ref<HTMLCanvasElement | null>(null)
@@ -32,9 +33,10 @@ async function draw(): Promise<void> {
   canvas.value.getContext('2d')!.drawImage(picture, 0, 0)
 }
 onMounted(draw)
-watchEach(() => [props.wanted], draw)
+watch(() => props.wanted, draw)
 
 const menu = computed(() => [
+  { key: 'put-on', label: 'Put on shots ...' },
   ...(kept.value ? [{ key: 'rename', label: 'Name, sentence, tags, notes' }] : []),
   { key: 'copy', label: kept.value ? 'Copy' : 'Copy to your own' },
   { key: 'sheet', label: 'Process sheet' },
@@ -48,7 +50,15 @@ const act = (key: string): void => emit('act', key as TileAction)
 
 <template>
   <article :data-recipe="entry.key" :aria-label="entry.name">
-    <canvas ref="canvas" width="16" height="9" role="img" :aria-label="`The frame through ${entry.name}`" />
+    <button
+      class="picture"
+      type="button"
+      :aria-label="`Put ${entry.name} on ${shotName ?? 'a shot'}`"
+      :title="shotName ? `Click: put on ${shotName}, as a new trial` : 'Click: put on shots'"
+      @click="emit('act', shotName ? 'put' : 'put-on')"
+    >
+      <canvas ref="canvas" width="16" height="9" role="img" :aria-label="`The frame through ${entry.name}`" />
+    </button>
     <h3 :title="entry.name">{{ entry.name }}</h3>
     <p class="quiet sentence" :title="entry.sentence">{{ entry.sentence }}</p>
     <p class="quiet tags">{{ entry.tags.join(' · ') }}</p>
@@ -90,6 +100,14 @@ const act = (key: string): void => emit('act', key as TileAction)
 <style scoped>
 article {
   min-width: 0;
+}
+.picture {
+  background: none;
+  border: 0;
+  cursor: pointer;
+  display: block;
+  padding: 0;
+  width: 100%;
 }
 canvas {
   aspect-ratio: 16 / 9;

@@ -1,5 +1,6 @@
-import { measuresOf, type Recipe } from '@fogbath/core'
-import type { KeptRecipe, RecipeUse } from '../api/types'
+import { type Recipe } from '@fogbath/core/line'
+import { measuresOf } from '@fogbath/core/readings'
+import type { KeptRecipe, RecipeUse } from '@fogbath/contract'
 
 /** A recipe as the shelf shows it; `kept` for one's own. */
 export interface ShelfEntry {
@@ -14,10 +15,20 @@ export interface ShelfEntry {
 }
 
 const keptEntry = (row: KeptRecipe) => ({
-  ...{ key: row.key, name: row.name, sentence: row.sentence, tags: row.tags, recipe: row.recipe, kept: row },
+  key: row.key,
+  name: row.name,
+  sentence: row.sentence,
+  tags: row.tags,
+  recipe: row.recipe,
+  kept: row,
 })
 const shippedEntry = (recipe: Recipe) => ({
-  ...{ key: recipe.id, name: recipe.name, sentence: recipe.summary, tags: recipe.tags, recipe, kept: null },
+  key: recipe.id,
+  name: recipe.name,
+  sentence: recipe.summary,
+  tags: recipe.tags,
+  recipe,
+  kept: null,
 })
 
 /** By what the shelf can be put in order. */

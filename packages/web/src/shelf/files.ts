@@ -1,6 +1,7 @@
-import type { SharedRecipe } from '@fogbath/core'
+import type { SharedRecipe } from '@fogbath/core/shelf'
 import { strFromU8, strToU8, unzip, zip, type Unzipped } from 'fflate'
 import { fileName, saveFile } from '../components/save'
+import { textOf } from '../components/textOf'
 
 /** A file of a recipe as text. */
 export interface RecipeFile {
@@ -30,7 +31,7 @@ export async function recipeFiles(files: readonly File[]): Promise<RecipeFile[]>
     files.map(async (file) => {
       if (/\.zip$/i.test(file.name)) return opened(file)
       if (!/\.json$/i.test(file.name)) throw new Error(`${file.name} is neither a .json nor a .zip of recipes.`)
-      return [{ name: file.name, text: await file.text() }]
+      return [{ name: file.name, text: await textOf(file, MOST_BYTES) }]
     }),
   )
   const all = read.flat()

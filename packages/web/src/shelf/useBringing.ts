@@ -1,5 +1,5 @@
 import { ref, shallowRef, type Ref } from 'vue'
-import { wordsOf } from '../components/complain'
+import { wordsOf } from '../stores/errors'
 import { recipeFiles, type RecipeFile } from './files'
 
 interface Parts {

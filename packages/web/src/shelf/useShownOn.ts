@@ -1,23 +1,15 @@
-import { NO_TRIMS, type Trims } from '@fogbath/core'
+import { NOTHING } from '@fogbath/core/line'
+import { UNTREATED } from '@fogbath/core/treat'
 import { computed, onUnmounted, ref, shallowRef, useTemplateRef, watch, type Ref } from 'vue'
-import type { Shot } from '../api/types'
-import { sourceOf } from '../bench/source'
+import type { Shot } from '@fogbath/contract'
+import { frameOrder } from '../workers/order'
 import { allProductions } from '../components/allProductions'
-import type { Source } from '../workers/protocol'
-
-/** The picture that recipes are shown on. */
-export interface ShownOn {
-  readonly source: Source
-  readonly frame: number
-  readonly trims: Trims
-}
-
-const onShot = (shot: Shot): ShownOn => ({ source: sourceOf(shot), frame: shot.still, trims: shot.trims })
+import type { FrameOrder } from '../workers/protocol'
 
 /** Name of the field that takes the picture file, in the template. */
 const STILL_PICKER = 'stillPicker'
 
-/** Which picture the shelf is shown on: the frame of any shot, or a picture file of one's own. */
+/** Which picture recipes of the shelf are shown on, as it comes: the frame of any shot, or a picture file of one's own. */
 export function useShownOn(problem: Ref<string>) {
   const shots = shallowRef<readonly Shot[]>([])
   const chosen = ref<number | 'file' | null>(null)
@@ -29,10 +21,10 @@ export function useShownOn(problem: Ref<string>) {
     { value: 'file' as const, label: file.value ? `picture ${file.value.name}` : 'a picture file ...' },
   ])
   const shot = computed(() => shots.value.find((s) => s.id === chosen.value))
-  const shown = computed((): ShownOn | null => {
+  const shown = computed((): FrameOrder | null => {
     if (chosen.value === 'file' && file.value)
-      return { source: { type: 'file', url: file.value.url, encoding: 'srgb' }, frame: 0, trims: NO_TRIMS }
-    return shot.value ? onShot(shot.value) : null
+      return { source: { type: 'file', url: file.value.url }, frame: 0, order: { ...UNTREATED, encoding: 'srgb' } }
+    return shot.value ? frameOrder(shot.value, { recipe: NOTHING, after: [] }) : null
   })
 
   async function fetchShots(): Promise<void> {
@@ -42,7 +34,7 @@ export function useShownOn(problem: Ref<string>) {
   let fetching: Promise<void> = Promise.resolve()
   const loadShots = (): Promise<void> => (fetching = fetchShots())
   /** What recipes are shown on, once it is known which shots there are; null where there are none or none can be had. */
-  async function shownWhenKnown(): Promise<ShownOn | null> {
+  async function shownWhenKnown(): Promise<FrameOrder | null> {
     await fetching.catch(() => null)
     return shown.value
   }

@@ -1,32 +1,38 @@
 import { ref, shallowRef, type Ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../api/client'
-import type { KeptRecipe, Shot } from '../api/types'
-import { wordsOf } from '../components/complain'
+import type { KeptRecipe, Shot } from '@fogbath/contract'
+import { wordsOf } from '../stores/errors'
 import { useShelfStore, type Texts } from '../stores/shelf'
 import { startEngines } from '../workers/engine'
-import { NO_TRIMS, type Recipe, type SharedRecipe } from '@fogbath/core'
+import { through } from '../workers/order'
+import type { FrameOrder } from '../workers/protocol'
+import { MOST_LETTERS, NOTHING_AROUND, type Recipe } from '@fogbath/core/line'
+import { type SharedRecipe } from '@fogbath/core/shelf'
 import type { ShelfEntry } from './entries'
-import type { ShownOn } from './useShownOn'
 import { saveRecipes } from './files'
 import type { TileAction } from './ShelfTile.vue'
 
 interface Parts {
   readonly shot: Readonly<Ref<Shot | undefined>>
-  readonly shownWhenKnown: () => Promise<ShownOn | null>
+  readonly shownWhenKnown: () => Promise<FrameOrder | null>
   readonly problem: Ref<string>
   readonly folder: Ref<{ look: () => Promise<void> } | null>
+  readonly put: (entry: ShelfEntry, shotIds: readonly number[]) => Promise<void>
 }
 
+const COPY = ' (copy)'
 /** Width of the small picture in a recipe's file. */
 const PICTURE = 320
 
 /** What can be done with a recipe of the shelf. */
-export function useTileActions({ shot, shownWhenKnown, problem, folder }: Parts) {
+export function useTileActions({ shot, shownWhenKnown, problem, folder, put }: Parts) {
   const shelf = useShelfStore()
   const router = useRouter()
   const renamed = shallowRef<KeptRecipe | null>(null)
   const delivering = shallowRef<ShelfEntry | null>(null)
+  /** The recipe for which shots are chosen. */
+  const putting = shallowRef<ShelfEntry | null>(null)
   /** What was done, where nothing on the page shows it. */
   const said = ref('')
 
@@ -43,7 +49,7 @@ export function useTileActions({ shot, shownWhenKnown, problem, folder }: Parts)
   }
 
   function copy({ name, sentence, tags, recipe, kept }: ShelfEntry): Promise<void> {
-    const texts = { name: `${name.slice(0, 72)} (copy)`, sentence, tags: [...tags] }
+    const texts = { name: `${name.slice(0, MOST_LETTERS.recipe - COPY.length)}${COPY}`, sentence, tags: [...tags] }
     const { maker = '', notes = '' } = kept ?? {}
     return tried(() => shelf.keep({ ...texts, maker, notes }, recipe))
   }
@@ -54,7 +60,7 @@ export function useTileActions({ shot, shownWhenKnown, problem, folder }: Parts)
     if (!shown) return null
     const engines = startEngines(1)
     try {
-      const wanted = { ...shown, width: PICTURE, recipe, trims: NO_TRIMS }
+      const wanted = through({ ...shown, order: { ...shown.order, ...NOTHING_AROUND } }, recipe, PICTURE)
       const bitmap = await engines.picture.thumbnail(JSON.parse(JSON.stringify(wanted)) as typeof wanted)
       const canvas = document.createElement('canvas')
       ;[canvas.width, canvas.height] = [bitmap.width, bitmap.height]
@@ -83,6 +89,8 @@ export function useTileActions({ shot, shownWhenKnown, problem, folder }: Parts)
 
   function act(what: TileAction, entry: ShelfEntry): void {
     const { kept } = entry
+    if (what === 'put' && shot.value) void put(entry, [shot.value.id])
+    if (what === 'put-on') putting.value = entry
     if (what === 'file') void saveShown([kept!])
     if (what === 'rename') renamed.value = kept
     if (what === 'copy') void copy(entry)
@@ -92,5 +100,5 @@ export function useTileActions({ shot, shownWhenKnown, problem, folder }: Parts)
     if (what === 'sheet') void router.push(`/sheet/${entry.key}${shot.value ? `?shot=${shot.value.id}` : ''}`)
   }
 
-  return { act, saveShown, mark, renamed, finishRenaming, delivering, said }
+  return { act, saveShown, mark, renamed, finishRenaming, delivering, putting, said }
 }

@@ -18,5 +18,9 @@ export const useLookStore = defineStore('look', () => {
   const painter = useStorage<Painter>('fogbath.painter', 'auto')
   /** The panels at the right of the bench: their width in pixels, or null for their own; what is folded away. */
   const panel = useStorage<PanelLook>('fogbath.panel', { width: null, folded: false, readings: true })
-  return { theme, surround, painter, panel }
+  /** Sound is not heard while clips play. */
+  const muted = useStorage('fogbath.muted', false)
+  /** The tour of the bench was taken, or declined. */
+  const toured = useStorage('fogbath.toured', false)
+  return { theme, surround, painter, panel, muted, toured }
 })

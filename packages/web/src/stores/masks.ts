@@ -1,8 +1,8 @@
 import { defineStore } from 'pinia'
 import { computed, shallowRef } from 'vue'
-import type { Mask } from '@fogbath/core'
+import type { Mask } from '@fogbath/core/masks'
 import { api } from '../api/client'
-import type { KeptMask } from '../api/types'
+import type { KeptMask } from '@fogbath/contract'
 
 /** Masks that are kept for other baths and shots, as the server has them. */
 export const useMaskStore = defineStore('masks', () => {

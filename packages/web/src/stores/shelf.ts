@@ -1,15 +1,16 @@
-import type { Recipe } from '@fogbath/core'
+import { MOST_LETTERS, type Recipe } from '@fogbath/core/line'
+import { lookTitle } from '@fogbath/core/recipes'
 import { defineStore } from 'pinia'
 import { computed, shallowRef } from 'vue'
 import { api, type KeptTexts } from '../api/client'
-import type { KeptRecipe } from '../api/types'
+import type { KeptRecipe } from '@fogbath/contract'
 
 /** Tags as they are typed, with commas between. */
 export const tagsIn = (text: string): string[] => [
   ...new Set(
     text
       .split(',')
-      .map((t) => t.trim().slice(0, 40))
+      .map((t) => t.trim().slice(0, MOST_LETTERS.tag))
       .filter(Boolean),
   ),
 ]
@@ -39,6 +40,13 @@ export const useShelfStore = defineStore('shelf', () => {
     return row ? { row, number: Number(number) } : null
   }
 
+  /** What a look is called, with a word where it has become another than its recipe. */
+  function titleOf(look: Recipe): string {
+    const own = originOf(look)
+    // Of an older version only the newest one is known here.
+    return own && own.number !== own.row.latest ? look.name : lookTitle(look, own?.row.recipe)
+  }
+
   /** Keeps a line as a recipe of its own. @returns the line as it is on the shelf */
   async function keep(texts: Texts, recipe: Recipe): Promise<Recipe> {
     const { id } = await api.keepRecipe({ ...texts, recipe })
@@ -63,5 +71,5 @@ export const useShelfStore = defineStore('shelf', () => {
     await api.markFavourite(key, on).finally(load)
   }
 
-  return { kept, there, favourites, load, originOf, keep, addVersion, change, mark }
+  return { kept, there, favourites, load, originOf, titleOf, keep, addVersion, change, mark }
 })

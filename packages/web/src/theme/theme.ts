@@ -43,6 +43,10 @@ export function naiveOverrides(name: ThemeName): GlobalThemeOverrides {
       fontFamily: FONT,
       fontFamilyMono: MONO,
       fontSize: '14px',
+      // Nothing is smaller than 13 px, no target lower than 24 (WCAG 2.2, 2.5.8).
+      fontSizeMini: '13px',
+      fontSizeTiny: '13px',
+      heightTiny: '24px',
       borderRadius: '3px',
       primaryColor: t.accent,
       primaryColorHover: t.accent,

@@ -1,29 +1,35 @@
 <script setup lang="ts">
+import type { DeliveryId } from '@fogbath/core/delivery'
 import { useMessage } from 'naive-ui'
-import { computed, onMounted, provide, ref, watch } from 'vue'
-import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router'
-import { api } from '../api/client'
-import type { Proof, RenderFormat } from '../api/types'
+import { computed, onMounted, provide, ref, toRef, watch } from 'vue'
+import { onBeforeRouteLeave, useRoute } from 'vue-router'
+import type { Proof } from '@fogbath/contract'
 import AddBoard from '../bench/board/AddBoard.vue'
 import { SIDE } from '../bench/drawn/useIncoming'
 import BenchTop from '../bench/BenchTop.vue'
 import ConflictDialog from '../bench/ConflictDialog.vue'
+import DrawingSheet from '../bench/DrawingSheet.vue'
+import StageOptions from '../bench/StageOptions.vue'
 import KeySheet from '../bench/KeySheet.vue'
 import LineStrip from '../bench/LineStrip.vue'
+import NotesSheet from '../bench/NotesSheet.vue'
 import PictureBar from '../bench/PictureBar.vue'
 import ProbeTable from '../bench/ProbeTable.vue'
 import ProofWall from '../bench/ProofWall.vue'
 import ReadingsPanel from '../bench/ReadingsPanel.vue'
+import RenderQuestion from '../bench/RenderQuestion.vue'
 import SettingsPanel from '../bench/SettingsPanel.vue'
 import ShotRail from '../bench/ShotRail.vue'
 import StageView from '../bench/StageView.vue'
+import TourOffer from '../bench/TourOffer.vue'
 import TransportBar from '../bench/TransportBar.vue'
-import TrimsPanel from '../bench/TrimsPanel.vue'
 import { useBenchActions } from '../bench/useBenchActions'
 import { useCompare } from '../bench/useCompare'
 import { useLineReadings } from '../bench/useLineReadings'
 import { usePicture } from '../bench/usePicture'
 import { useProbes } from '../bench/useProbes'
+import { MOVES } from '../bench/useRested'
+import { useSound } from '../bench/useSound'
 import { useProofs } from '../bench/useProofs'
 import ReferenceInput from '../bench/ReferenceInput.vue'
 import PanelEdge from '../bench/PanelEdge.vue'
@@ -31,33 +37,34 @@ import { useBenchStore } from '../stores/bench'
 import { useLookStore } from '../stores/look'
 import { startEngines } from '../workers/engine'
 import type { ScopeKind, ScopeOf } from '../workers/protocol'
-import { wordsOf } from '../components/complain'
+import { wordsOf } from '../stores/errors'
 
 const bench = useBenchStore()
 const route = useRoute()
-const router = useRouter()
 const message = useMessage()
+const look = useLookStore()
 
 const stageView = ref<InstanceType<typeof StageView> | null>(null)
 const readingsView = ref<InstanceType<typeof ReadingsPanel> | null>(null)
 const zoom = ref<'fit' | 1 | 2 | 4>('fit')
 const scope = ref<ScopeKind>('waveform')
 const scopeOf = ref<ScopeOf>('picture')
+const largeScope = ref(false)
 const loop = ref(true)
-const shown = ref({ adding: false, help: false, wall: false, bare: false })
+const shown = ref({ adding: false, help: false, wall: false, notes: false, bare: false })
 
 const engines = startEngines()
 provide(SIDE, engines.side)
 const proofs = useProofs(() => engines.side)
 const comparing = useCompare(() => engines.picture, proofs)
 const stage = computed(() => stageView.value?.stage ?? null)
-const picture = usePicture({ stage, compare: comparing.compare, scope, scopeOf, zoom, loop }, engines)
+const picture = usePicture({ stage, compare: comparing.compare, scope, scopeOf, largeScope, zoom, loop }, engines)
 const probes = useProbes(picture)
-const line = useLineReadings(
-  () => engines.side,
-  () => picture.playing.value,
-)
-const figures = computed(() => [...line.figures.value, ...picture.pictureFigures.value])
+const moves = (): boolean => picture.going.value !== 0
+provide(MOVES, moves)
+useSound(picture.going, toRef(look, 'muted'))
+const line = useLineReadings(() => engines.side, moves)
+const figures = computed(() => [...line.figures.value, ...(picture.reading.value?.figures ?? [])])
 
 watch(
   () => Number(route.params['shotId']),
@@ -87,23 +94,17 @@ function compareWith(proof: Proof): void {
 function reopen(proof: Proof): void {
   shown.value.wall = false
   bench.frame = proof.frame
-  void say(bench.addTrial(proof.name, proof.recipe), `Opened as trial ${proof.name}.`)
+  void say(bench.addTrial(proof.name, proof), `Opened as trial ${proof.name}.`)
 }
-const render = (format: RenderFormat): void =>
-  void say(
-    (async () => {
-      await bench.leave()
-      await api.createRender(bench.shot!.id, format)
-      await router.push('/dispatch')
-    })(),
-  )
+/** The format about which is asked before rendering, or null. */
+const asked = ref<DeliveryId | null>(null)
+const render = (format: DeliveryId): void => void (asked.value = format)
 async function toggleBare(): Promise<void> {
   shown.value.bare = !shown.value.bare
   if (shown.value.bare) await document.documentElement.requestFullscreen().catch(() => undefined)
   else if (document.fullscreenElement) await document.exitFullscreen()
 }
 
-const look = useLookStore()
 const columns = computed(() => {
   const { width, folded } = look.panel
   if (folded && !shown.value.adding) return { '--panel-width': '0' }
@@ -143,34 +144,36 @@ const actions = useBenchActions({ picture, comparing, zoom, loop, shown, keepPro
           :probes="probes.places.value"
           :problem="bench.problem || picture.problem.value"
           :late="bench.opening || picture.late.value"
+          :sides="comparing.sides.value"
           @probe="measure"
           @bare="shown.bare && toggleBare()"
-        />
+        >
+          <DrawingSheet />
+          <StageOptions
+            v-model:compare="comparing.mode.value"
+            v-model:against="comparing.against.value"
+            :others="comparing.others.value"
+          />
+        </StageView>
         <TransportBar
           v-model:loop="loop"
           :playing="picture.playing.value"
+          :going="picture.going.value"
           :rate="picture.rate.value"
           :answer="picture.answer.value"
           @play="actions.play"
           @from="actions.rangeFrom"
           @to="actions.rangeTo"
           @all="actions.rangeAll"
+          @notes="shown.notes = true"
         />
-        <PictureBar
-          v-model:compare="comparing.mode.value"
-          v-model:against="comparing.against.value"
-          v-model:zoom="zoom"
-          :others="comparing.others.value"
-        />
+        <PictureBar v-model:compare="comparing.mode.value" v-model:zoom="zoom" />
         <LineStrip :strips="line.strips.value" :changes="line.changes.value" @add="shown.adding = true" />
-        <ShotRail
-          :side="engines.side"
-          @match="(id) => ((comparing.against.value = `shot:${id}`), (comparing.mode.value = 'pair'))"
-        />
+        <ShotRail @match="(id) => ((comparing.against.value = `shot:${id}`), (comparing.mode.value = 'pair'))" />
       </div>
       <aside v-if="shown.adding" class="right" aria-label="Adding">
         <PanelEdge />
-        <AddBoard :side="engines.side" @close="shown.adding = false" />
+        <AddBoard @close="shown.adding = false" />
       </aside>
       <aside v-show="!shown.adding && !look.panel.folded" class="right" aria-label="Readings and settings">
         <PanelEdge />
@@ -179,19 +182,23 @@ const actions = useBenchActions({ picture, comparing, zoom, loop, shown, keepPro
             ref="readingsView"
             v-model:scope="scope"
             v-model:scope-of="scopeOf"
+            v-model:large="largeScope"
             :figures="figures"
             :encoding="bench.shot?.encoding ?? 'bt1886'"
             :card="bench.marks.grey"
+            :reading="picture.reading.value"
           />
           <ProbeTable :probes="probes" />
-          <TrimsPanel />
           <SettingsPanel />
+          <TourOffer />
         </div>
       </aside>
     </main>
     <KeySheet v-model:show="shown.help" />
     <ProofWall v-model:show="shown.wall" :proofs="proofs" @keep="keepProof" @compare="compareWith" @reopen="reopen" />
+    <NotesSheet v-model:show="shown.notes" />
     <ConflictDialog />
+    <RenderQuestion :format="asked" @done="asked = null" />
     <ReferenceInput :comparing="comparing" />
   </div>
 </template>

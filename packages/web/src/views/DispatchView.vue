@@ -1,23 +1,28 @@
 <script setup lang="ts">
+import { deliveryFormat } from '@fogbath/core/delivery'
 import { NButton, NProgress, useMessage } from 'naive-ui'
 import { onBeforeUnmount, onMounted } from 'vue'
 import { api } from '../api/client'
-import type { Render } from '../api/types'
+import { ROUTES, addressOf, type Render } from '@fogbath/contract'
 import RenderStill from '../components/RenderStill.vue'
 import TimeAgo from '../components/TimeAgo.vue'
 import TopBar from '../components/TopBar.vue'
 import { usePages } from '../components/usePages'
-import { wordsOf } from '../components/complain'
+import { wordsOf } from '../stores/errors'
+import { useShelfStore } from '../stores/shelf'
 
 const { items: renders, more, problem, refresh, older, change, drop } = usePages(api.renders)
 const message = useMessage()
+const shelf = useShelfStore()
 let events: EventSource | undefined
 let left = false
 
 onMounted(async () => {
+  // Names of looks are told without the shelf as well.
+  void shelf.load().catch(() => undefined)
   await refresh()
   if (left) return
-  events = new EventSource('/api/renders/events')
+  events = new EventSource(addressOf(ROUTES.renderEvents))
   events.onmessage = (e: MessageEvent<string>) => {
     const step = JSON.parse(e.data) as Pick<Render, 'id' | 'state' | 'done' | 'count' | 'left' | 'rate' | 'message'>
     const newest = renders.value?.[0]?.id ?? 0
@@ -56,12 +61,9 @@ const words: Record<Render['state'], string> = {
 }
 /** Stills are numbered from the shot's first frame; the newest that is done is the one to look at. */
 const frameOf = (r: Render): number => r.first + Math.min(r.count - 1, Math.max(0, r.done - 1))
-const names: Record<Render['format'], string> = {
-  mp4: 'H.264 10 bit, .mp4',
-  mov: 'ProRes 422 HQ, .mov',
-  png: 'PNG 16 bit, .zip',
-  tif: 'TIFF 16 bit, .zip',
-  exr: 'EXR float, .zip',
+function nameOf(id: Render['format']): string {
+  const { label, endings, moving } = deliveryFormat(id)
+  return `${label}, ${moving ? `.${endings[0]}` : '.zip'}`
 }
 const leftOf = (r: Render): string =>
   r.left === null ? '' : r.left < 90 ? `${r.left} s left` : `${Math.round(r.left / 60)} min left`
@@ -86,8 +88,8 @@ const paceOf = (r: Render): string =>
       <RenderStill :render="r" :frame="frameOf(r)" />
       <div class="what">
         <h2>{{ r.label }}</h2>
-        <p>{{ r.recipe.name }}</p>
-        <p class="quiet">{{ names[r.format] }} · {{ r.count }} frames · <TimeAgo :time="r.createdAt" /></p>
+        <p>{{ shelf.titleOf(r.recipe) }}</p>
+        <p class="quiet">{{ nameOf(r.format) }} · {{ r.count }} frames · <TimeAgo :time="r.createdAt" /></p>
         <p v-if="r.message" class="warn" role="alert">{{ r.message }}</p>
       </div>
       <div class="how">
@@ -108,7 +110,7 @@ const paceOf = (r: Render): string =>
           tag="a"
           size="small"
           type="primary"
-          :href="`/api/renders/${r.id}/file`"
+          :href="addressOf(ROUTES.renderFile, { params: { id: r.id } })"
           download
           >Download</NButton
         >

@@ -1,22 +1,22 @@
 <script setup lang="ts">
-import { NButton, NProgress, useMessage } from 'naive-ui'
+import { NButton, useMessage } from 'naive-ui'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { api, uploadFiles } from '../api/client'
-import type { Production, Shot, TakenFile } from '../api/types'
+import { api, type ShotValues } from '../api/client'
+import type { Production, Shot } from '@fogbath/contract'
+import NearRow from '../components/NearRow.vue'
 import TopBar from '../components/TopBar.vue'
+import EncodingsSheet from '../intake/EncodingsSheet.vue'
 import IntakeShot from '../intake/IntakeShot.vue'
+import ReadingSheet from '../intake/ReadingSheet.vue'
+import TakeIn from '../intake/TakeIn.vue'
 import WatchedFolder from '../intake/WatchedFolder.vue'
-import { wordsOf } from '../components/complain'
+import { wordsOf } from '../stores/errors'
 
 const route = useRoute()
 const message = useMessage()
 const production = shallowRef<Production | null>(null)
 const problem = ref('')
-const progress = ref<number | null>(null)
-const refused = ref<TakenFile[]>([])
-const over = ref(false)
-const input = ref<HTMLInputElement | null>(null)
 
 const id = computed(() => Number(route.params['id']))
 async function load(): Promise<void> {
@@ -29,28 +29,8 @@ async function load(): Promise<void> {
 }
 watch(id, load, { immediate: true })
 
-async function take(files: readonly File[]): Promise<void> {
-  if (files.length === 0) return
-  progress.value = 0
-  refused.value = []
-  try {
-    const { files: results } = await uploadFiles(id.value, files, (share) => (progress.value = Math.round(share * 100)))
-    refused.value = results.filter((r) => r.message)
-  } catch (error) {
-    refused.value = [{ name: 'Upload', message: wordsOf(error) }]
-  }
-  progress.value = null
-  await load()
-}
-const drop = (e: DragEvent): void => {
-  over.value = false
-  void take([...(e.dataTransfer?.files ?? [])])
-}
-const pickFiles = (e: Event): void => {
-  const field = e.target as HTMLInputElement
-  void take([...(field.files ?? [])])
-  field.value = ''
-}
+/** Footage of some shots is not here. */
+const gone = computed(() => production.value?.shots.some(({ medium }) => medium.state !== 'here') ?? false)
 
 /** Runs a change whose failure is told, and shows what the server has then. */
 async function act(work: () => Promise<unknown>): Promise<void> {
@@ -61,7 +41,7 @@ async function act(work: () => Promise<unknown>): Promise<void> {
   }
   await load()
 }
-const change = (shot: Shot, values: Partial<Shot>): Promise<void> =>
+const change = (shot: Shot, values: ShotValues): Promise<void> =>
   act(() => api.changeShot(shot.id, { revision: shot.revision, ...values }))
 /** Swaps a shot with its neighbour. */
 async function move(shot: Shot, by: number): Promise<void> {
@@ -74,7 +54,26 @@ async function move(shot: Shot, by: number): Promise<void> {
 }
 const remove = (shot: Shot): Promise<void> => act(() => api.deleteShot(shot))
 
+/** Shots that are read anew together, and those whose sheet is open. */
+const chosen = ref<ReadonlySet<number>>(new Set())
+const reading = ref<readonly number[]>([])
+const read = computed(() => production.value?.shots.filter((s) => reading.value.includes(s.id)) ?? [])
+const some = computed(() => production.value?.shots.filter((s) => chosen.value.has(s.id)).map((s) => s.id) ?? [])
+function choose(shotId: number, on: boolean): void {
+  const others = [...chosen.value].filter((other) => other !== shotId)
+  chosen.value = new Set(on ? [...others, shotId] : others)
+}
+/** Each shot answers for itself. */
+async function changeAll(changes: (readonly [Shot, ShotValues])[]): Promise<void> {
+  for (const [shot, values] of changes)
+    await api
+      .changeShot(shot.id, { revision: shot.revision, ...values })
+      .catch((error: unknown) => message.error(`${shot.name}: ${wordsOf(error)}`, { duration: 8000 }))
+  await load()
+}
+
 const watching = ref(false)
+const encodings = ref(false)
 </script>
 
 <template>
@@ -85,35 +84,36 @@ const watching = ref(false)
     <div class="head">
       <h1>Intake</h1>
       <span class="actions">
+        <NButton v-if="some.length" @click="reading = some">Read {{ some.length }} chosen …</NButton>
+        <NButton @click="encodings = true">Encodings</NButton>
         <NButton @click="watching = true">From the watched folder</NButton>
-        <NButton type="primary" @click="input?.click()">Choose files</NButton>
-        <input ref="input" type="file" multiple hidden data-test="files" @change="pickFiles" />
       </span>
     </div>
     <p v-if="problem" role="alert" class="warn">
       {{ problem }} <button class="word" type="button" @click="load">Try again</button>
     </p>
-    <div class="drop" :class="{ over }" @dragover.prevent="over = true" @dragleave="over = false" @drop.prevent="drop">
-      <template v-if="progress === null">Drop clips, stills or image sequences here.</template>
-      <template v-else
-        >{{ progress < 100 ? 'Uploading' : 'Reading the footage' }}
-        <NProgress :percentage="progress" :height="8" aria-label="Upload"
-      /></template>
-    </div>
-    <ul v-if="refused.length" class="refused" role="alert">
-      <li v-for="r in refused" :key="r.name"><b>Not taken in:</b> {{ r.message }}</li>
-    </ul>
+    <TakeIn :production="id" :gone="gone" @taken="load" />
     <p v-if="production && production.shots.length === 0" class="quiet">No footage yet.</p>
-    <IntakeShot
-      v-for="(s, i) in production?.shots ?? []"
-      :key="s.id"
-      :shot="s"
-      :first="i === 0"
-      :last="i === (production?.shots.length ?? 0) - 1"
-      @change="(values) => change(s, values)"
-      @move="(by) => move(s, by)"
-      @remove="remove(s)"
+    <NearRow v-for="(s, i) in production?.shots ?? []" :key="s.id" :name="s.name" :height="250">
+      <IntakeShot
+        :shot="s"
+        :first="i === 0"
+        :last="i === (production?.shots.length ?? 0) - 1"
+        :chosen="chosen.has(s.id)"
+        @update:chosen="(on: boolean) => choose(s.id, on)"
+        @read="reading = [s.id]"
+        @change="(values) => change(s, values)"
+        @move="(by) => move(s, by)"
+        @remove="remove(s)"
+      />
+    </NearRow>
+    <ReadingSheet
+      :show="read.length > 0"
+      :shots="read"
+      @update:show="(open: boolean) => !open && (reading = [])"
+      @change="changeAll"
     />
+    <EncodingsSheet v-model:show="encodings" :shots="production?.shots ?? []" />
     <WatchedFolder v-model:show="watching" :production="id" @taken="load" />
   </main>
 </template>
@@ -129,19 +129,5 @@ const watching = ref(false)
   align-items: center;
   display: flex;
   gap: 12px;
-}
-.drop {
-  border: 1px dashed var(--quiet);
-  color: var(--quiet);
-  padding: 20px;
-  text-align: center;
-}
-.drop.over {
-  border-color: var(--accent);
-  color: var(--text);
-}
-.refused {
-  color: var(--warn);
-  padding-left: 18px;
 }
 </style>

@@ -1,15 +1,16 @@
 <script setup lang="ts">
+import { MOST_LETTERS } from '@fogbath/core/line'
 import { NButton, NInput, NSpin, useDialog, useMessage } from 'naive-ui'
 import { onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../api/client'
-import type { ListedProduction, Production, Shot } from '../api/types'
+import type { ListedProduction, Production, Shot } from '@fogbath/contract'
 import BringIn from '../components/BringIn.vue'
 import ShotStill from '../components/ShotStill.vue'
 import TakeAlong from '../components/TakeAlong.vue'
 import TopBar from '../components/TopBar.vue'
 import { usePages } from '../components/usePages'
-import { wordsOf } from '../components/complain'
+import { wordsOf } from '../stores/errors'
 
 const { items: productions, more, problem, refresh, older, drop } = usePages(api.productions)
 const name = ref('')
@@ -71,7 +72,7 @@ const benchOf = (p: Production): string => (p.shots[0] ? `/bench/${p.shots[0].id
         <NInput
           v-model:value="name"
           placeholder="Name of a new production"
-          maxlength="120"
+          :maxlength="MOST_LETTERS.production"
           :input-props="{ 'aria-label': 'Name of a new production' }"
         />
         <NButton type="primary" attr-type="submit" :disabled="!name.trim()">Make</NButton>
@@ -95,7 +96,7 @@ const benchOf = (p: Production): string => (p.shots[0] ? `/bench/${p.shots[0].id
           <RouterLink class="word" :to="`/productions/${p.id}`">intake</RouterLink>
           <button class="word" type="button" @click="attempt(() => api.copyProduction(p.id))">copy</button>
           <button class="word" type="button" title="Into one file, for another machine" @click="along = p">
-            take along
+            export
           </button>
           <button class="word" type="button" @click="remove(p)">delete</button>
         </span>

@@ -1,13 +1,16 @@
 <script setup lang="ts">
-import { NO_TRIMS, SHIPPED_RECIPES, timecode, type Recipe, type Trims } from '@fogbath/core'
+import { NOTHING_AROUND, notesInOrder, type Line } from '@fogbath/core/line'
+import { timecode } from '@fogbath/core/numbers'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
+import { UNTREATED } from '@fogbath/core/treat'
 import { sheetOf, type SheetShot } from '@fogbath/sheet'
 import { NButton, NSelect } from 'naive-ui'
 import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { Production, Shot } from '../api/types'
-import { sourceOf } from '../bench/source'
+import type { Production, Shot } from '@fogbath/contract'
+import { frameOrder } from '../workers/order'
 import { allProductions } from '../components/allProductions'
-import { wordsOf } from '../components/complain'
+import { wordsOf } from '../stores/errors'
 import TopBar from '../components/TopBar.vue'
 import { useShelfStore } from '../stores/shelf'
 import { startEngines } from '../workers/engine'
@@ -35,9 +38,7 @@ const ofShot = computed(() => route.name === 'sheet of a shot')
 const shot = computed(() => shots.value.find((s) => s.id === Number(route.params['shotId'] ?? route.query['shot'])))
 const frame = computed(() => Number(route.query['frame'] ?? shot.value?.still ?? 0))
 
-interface Subject {
-  readonly recipe: Recipe
-  readonly trims: Trims
+interface Subject extends Line {
   /** Where the recipe stands. */
   readonly version: string
 }
@@ -48,28 +49,38 @@ function treatmentOf(own: Shot | undefined): Subject | null {
   if (!own || !trial) return null
   const origin = shelf.originOf(trial.recipe)
   const version = `trial ${trial.name}${origin ? `, from version ${origin.number}` : ''}`
-  return { recipe: trial.recipe, version, trims: own.trims }
+  return { recipe: trial.recipe, version, preparation: own.preparation, after: trial.after }
 }
 
 function recipeOf(id: string): Subject | null {
   const kept = shelf.kept.find((row) => row.key === id)
-  if (kept) return { recipe: kept.recipe, version: `shelf, version ${kept.latest}`, trims: NO_TRIMS }
+  if (kept) return { recipe: kept.recipe, version: `shelf, version ${kept.latest}`, ...NOTHING_AROUND }
   const shipped = SHIPPED_RECIPES.find((r) => r.id === id)
-  return shipped ? { recipe: shipped, version: 'as shipped', trims: NO_TRIMS } : null
+  return shipped ? { recipe: shipped, version: 'as shipped', ...NOTHING_AROUND } : null
 }
 
-async function shotOf(on: Shot, { recipe, trims }: Subject): Promise<SheetShot> {
-  const wanted = { source: sourceOf(on), frame: frame.value, width: 960 }
-  const through = async (line: Recipe, own: Trims): Promise<string> =>
-    URL.createObjectURL(await engines.picture.proof({ ...wanted, recipe: line, trims: own }))
-  const made = [await through({ ...recipe, baths: [] }, NO_TRIMS), await through(recipe, trims)] as const
+async function shotOf(on: Shot, { recipe, preparation, after }: Subject): Promise<SheetShot> {
+  const wanted = { ...frameOrder(on, { recipe, after }, frame.value), width: 960 }
+  const through = async (line: Line): Promise<string> =>
+    URL.createObjectURL(await engines.picture.proof({ ...wanted, order: { ...wanted.order, ...line } }))
+  const made = [await through(UNTREATED), await through({ preparation, recipe, after })] as const
   giveBack()
   pictures = [...made]
   return {
-    ...{ name: on.name, file: on.medium.name, sha256: on.medium.sha256, frame: frame.value, trims },
+    name: on.name,
+    file: on.medium.name,
+    sha256: on.medium.sha256,
+    frame: frame.value,
+    around: { preparation, after },
     production: productions.value.find((p) => p.shots.includes(on))?.name ?? null,
-    timecode: timecode(frame.value, on.medium.info.fps),
-    ...{ before: made[0], after: made[1] },
+    timecode: timecode(frame.value, on.medium.info.fps, on.medium.info.timecode),
+    notes: notesInOrder(on.marks).map(({ frame: at, text, author }) => ({
+      at: at === null ? 'shot' : timecode(at, on.medium.info.fps, on.medium.info.timecode),
+      text,
+      author,
+    })),
+    before: made[0],
+    after: made[1],
   }
 }
 

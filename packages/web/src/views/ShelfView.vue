@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { SHIPPED_RECIPES } from '@fogbath/core'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { NButton, NCheckbox, NInput, NSelect } from 'naive-ui'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { api } from '../api/client'
-import type { RecipeUse } from '../api/types'
-import { wordsOf } from '../components/complain'
+import type { RecipeUse } from '@fogbath/contract'
+import { wordsOf } from '../stores/errors'
 import DeliverLook from '../components/DeliverLook.vue'
 import NamedSlider from '../components/NamedSlider.vue'
 import SheetDialog from '../components/SheetDialog.vue'
@@ -12,11 +12,13 @@ import TopBar from '../components/TopBar.vue'
 import BesideDialog from '../shelf/BesideDialog.vue'
 import BringFiles from '../shelf/BringFiles.vue'
 import KeptMasks from '../shelf/KeptMasks.vue'
-import RecipeTexts from '../shelf/RecipeTexts.vue'
+import PutOn from '../shelf/PutOn.vue'
+import RecipeTexts from '../components/RecipeTexts.vue'
 import SharedFolder from '../shelf/SharedFolder.vue'
 import ShelfList from '../shelf/ShelfList.vue'
 import { ORDERS, groupsOf, tagsOf, type Order, type ShelfEntry } from '../shelf/entries'
 import { useBringing } from '../shelf/useBringing'
+import { usePutting } from '../shelf/usePutting'
 import { useShownOn } from '../shelf/useShownOn'
 import { useTileActions } from '../shelf/useTileActions'
 import { useShelfStore } from '../stores/shelf'
@@ -48,8 +50,11 @@ onMounted(load)
 const orders = Object.entries(ORDERS).map(([value, label]) => ({ value, label }))
 const tags = computed(() => tagsOf(SHIPPED_RECIPES, shelf.kept).map((t) => ({ value: t, label: t })))
 const sought = computed(() => ({
-  ...{ search: search.value, tag: tag.value, order: order.value },
-  ...{ archived: archived.value, favourites: favourites.value },
+  search: search.value,
+  tag: tag.value,
+  order: order.value,
+  archived: archived.value,
+  favourites: favourites.value,
 }))
 const groups = computed(() => groupsOf(SHIPPED_RECIPES, shelf, uses.value, sought.value))
 const ownShown = computed(() => groups.value.flatMap((g) => g.list).flatMap((e) => e.kept ?? []))
@@ -68,16 +73,24 @@ function setBeside({ key }: ShelfEntry, on: boolean): void {
   besideKeys.value = on ? [...others, key].slice(-MOST_BESIDE) : others
 }
 
-const { act, saveShown, mark, renamed, finishRenaming, delivering, said } = useTileActions({
+const { done: putDone, put, takeBack } = usePutting(problem)
+const { act, saveShown, mark, renamed, finishRenaming, delivering, putting, said } = useTileActions({
+  put,
   shot,
   shownWhenKnown,
   problem,
   folder,
 })
+const shotChoices = computed(() =>
+  choices.value.flatMap(({ value, label }) => (typeof value === 'number' ? [{ value, label }] : [])),
+)
+function putOn(shots: readonly number[]): void {
+  void put(putting.value!, shots)
+  putting.value = null
+}
 const { bringing, over, drop, pick, picker, done } = useBringing({ problem, reload: load, folder })
 watch(hasArchived, (any) => (archived.value &&= any))
 watch(hasFavourites, (any) => (favourites.value &&= any))
-const measuredOn = computed(() => shown.value && { frame: shown.value, encoding: shown.value.source.encoding })
 </script>
 
 <template>
@@ -96,6 +109,12 @@ const measuredOn = computed(() => shown.value && { frame: shown.value, encoding:
           {{ problem }} <button class="word" type="button" @click="load">Try again</button>
         </p>
         <p v-if="said" role="status" class="quiet">{{ said }}</p>
+        <p v-if="putDone" role="status" class="put">
+          {{ putDone.name }} is on {{ putDone.puts.map((p) => p.shot.name).join(', ') }}, as a new trial.
+          <span v-if="putDone.warning" class="warn">{{ putDone.warning }}</span>
+          <RouterLink :to="`/bench/${putDone.puts[0]!.shot.id}`">See it on the bench</RouterLink>
+          <button class="word" type="button" @click="takeBack">undo</button>
+        </p>
         <div class="how fields">
           <NInput
             v-model:value="search"
@@ -136,7 +155,7 @@ const measuredOn = computed(() => shown.value && { frame: shown.value, encoding:
             title="Recipes as .json, or .zip of such files; they can be dropped here too"
             @click="picker?.click()"
           >
-            bring recipe files
+            import recipe files
           </button>
           <input ref="stillPicker" type="file" accept="image/*" hidden data-test="shelf-picture" @change="bringStill" />
           <input ref="picker" type="file" accept=".json,.zip" multiple hidden data-test="recipe-files" @change="pick" />
@@ -147,7 +166,7 @@ const measuredOn = computed(() => shown.value && { frame: shown.value, encoding:
             :disabled="ownShown.length === 0"
             @click="saveShown(ownShown)"
           >
-            your own, shown here, as a file
+            export your own, shown here
           </button>
           <NCheckbox v-if="hasFavourites" v-model:checked="favourites">favourites</NCheckbox>
           <NCheckbox v-if="hasArchived" v-model:checked="archived">archived ones</NCheckbox>
@@ -160,6 +179,7 @@ const measuredOn = computed(() => shown.value && { frame: shown.value, encoding:
         :shown="shown"
         :size="size"
         :shares="shares"
+        :shot-name="shot?.name ?? null"
         :sought="sought"
         :beside="besideKeys"
         @beside="setBeside"
@@ -168,21 +188,22 @@ const measuredOn = computed(() => shown.value && { frame: shown.value, encoding:
       >
         <p v-if="groups.length === 0" class="quiet" role="status">Nothing here has these words.</p>
         <p v-if="shelf.there.length === 0 && groups.length" class="quiet">
-          A line is kept here from the bench, “keep recipe”; there these recipes stand on the board of baths. Nothing is
-          ever deleted.
+          A line is kept here from the bench, “keep as recipe”; there these recipes stand on the board of baths. Nothing
+          is ever deleted.
         </p>
       </ShelfList>
     </main>
     <SheetDialog :show="renamed !== null" title="Name, sentence, tags" :width="480" @update:show="renamed = null">
       <RecipeTexts v-if="renamed" :texts="renamed" action="Change" :busy="false" @done="finishRenaming" />
     </SheetDialog>
+    <PutOn :entry="putting" :shots="shotChoices" @put="putOn" @close="putting = null" />
     <BesideDialog v-model:show="showBeside" :entries="beside" :shown="shown" />
     <BringFiles :files="bringing" @done="done" @close="bringing = []" />
     <DeliverLook
       v-if="delivering"
       :show="true"
       :recipe="delivering.recipe"
-      :on="measuredOn"
+      :on="shown"
       @update:show="delivering = null"
     />
   </div>
@@ -214,6 +235,13 @@ main {
   gap: 12px;
   grid-template-columns: minmax(160px, 1.4fr) 1fr 1fr 1fr 140px;
   margin: 8px 0;
+}
+.put {
+  display: flex;
+  gap: 10px;
+}
+.put a {
+  color: var(--text);
 }
 .more {
   align-items: center;

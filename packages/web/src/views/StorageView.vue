@@ -2,9 +2,13 @@
 import { NButton, NSpin } from 'naive-ui'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { api } from '../api/client'
-import type { StorageUse } from '../api/types'
+import { ROUTES, addressOf, type StorageUse } from '@fogbath/contract'
 import TopBar from '../components/TopBar.vue'
-import { wordsOf } from '../components/complain'
+import { wordsOf } from '../stores/errors'
+import { sizeWords } from '../storage/bytes'
+import FootageLists from '../storage/FootageLists.vue'
+import ProxyList from '../storage/ProxyList.vue'
+import RestoreList from '../storage/RestoreList.vue'
 
 /** What lies on the server's disk, what of it can go, and a backup of all there is. */
 const use = shallowRef<StorageUse | null>(null)
@@ -21,8 +25,6 @@ async function load(): Promise<void> {
 }
 onMounted(load)
 
-const megabytes = (bytes: number): string =>
-  bytes >= 1e9 ? `${(bytes / 1e9).toFixed(2)} GB` : `${(bytes / 1e6).toFixed(1)} MB`
 const rows = computed(() => {
   const u = use.value
   if (!u) return []
@@ -33,6 +35,11 @@ const rows = computed(() => {
       bytes: u.cache,
       what: 'Decoded for looking and playing; kept up to 4 GB, the oldest go first.',
     },
+    {
+      name: 'Proxies',
+      bytes: u.proxies.bytes,
+      what: `Small copies for looking, of footage that decodes slower than it plays; kept up to ${sizeWords(u.proxies.budget)} in ${u.proxies.folder}.`,
+    },
     { name: 'Renders', bytes: u.renders, what: 'Done and half-done; they go when they are deleted in Dispatch.' },
     { name: 'Proofs', bytes: u.proofs, what: 'In the database, with their recipes.' },
     { name: 'Steps of undo', bytes: u.undo, what: 'In the database, up to 100 for each shot.' },
@@ -40,22 +47,24 @@ const rows = computed(() => {
 })
 const KINDS: Record<StorageUse['canGo'][number]['kind'], string> = {
   upload: 'uploads that were cut off',
-  footage: 'footage that nothing uses any more',
   cache: 'frames of footage that is gone',
   render: 'what cancelled or joined renders left behind',
   import: 'backups that were brought in and not taken',
+  backup: 'what was read for a backup that nobody fetched',
 }
 const freed = computed(() => (use.value?.canGo ?? []).reduce((sum, s) => sum + s.bytes, 0))
 
 async function sweep(): Promise<void> {
   try {
     await api.sweep()
-    said.value = `${megabytes(freed.value)} removed.`
+    said.value = `${sizeWords(freed.value)} removed.`
   } catch (error) {
     problem.value = wordsOf(error)
   }
   await load()
 }
+/** Address of a backup with the footage, or without it. */
+const backupWith = (media: '0' | '1'): string => addressOf(ROUTES.backup, { query: { media } })
 </script>
 
 <template>
@@ -71,28 +80,36 @@ async function sweep(): Promise<void> {
         <tbody>
           <tr v-for="row in rows" :key="row.name">
             <th scope="row">{{ row.name }}</th>
-            <td class="mono">{{ megabytes(row.bytes) }}</td>
+            <td class="mono">{{ sizeWords(row.bytes) }}</td>
             <td class="quiet">{{ row.what }}</td>
           </tr>
         </tbody>
       </table>
+      <ProxyList :proxies="use.proxies.list" @changed="load" />
       <h2>What can go</h2>
       <p v-if="use.canGo.length === 0" class="quiet" role="status">{{ said }} Nothing is left over.</p>
       <template v-else>
         <ul>
           <li v-for="s in use.canGo" :key="s.kind">
-            {{ KINDS[s.kind] }}: {{ s.count }}, <span class="mono">{{ megabytes(s.bytes) }}</span>
+            {{ KINDS[s.kind] }}: {{ s.count }}, <span class="mono">{{ sizeWords(s.bytes) }}</span>
           </li>
         </ul>
-        <NButton @click="sweep">Remove {{ megabytes(freed) }}</NButton>
+        <NButton @click="sweep">Remove {{ sizeWords(freed) }}</NButton>
       </template>
-      <p class="quiet">It is looked for at every start and once a day as well.</p>
-      <h2>Backup</h2>
+      <p class="quiet">
+        Only what the program itself made and can make again. It is looked for at every start and once a day as well.
+      </p>
+      <FootageLists :use="use" @changed="load" />
+      <h2>Backups</h2>
       <p>
         All productions with their shots, trials, masks, proofs and steps of undo, in one file:
-        <a href="/api/backup?media=1" download>with the footage</a> or
-        <a href="/api/backup?media=0" download>without it</a>. It is taken in again under Productions, “bring in”.
+        <a :href="backupWith('1')" download>with the footage</a> or <a :href="backupWith('0')" download>without it</a>.
+        It is taken in again under Productions, “import”.
       </p>
+      <p v-if="use.backups.reading + use.backups.waiting" role="status" class="quiet">
+        {{ use.backups.reading }} being read for a backup, {{ use.backups.waiting }} waiting for that.
+      </p>
+      <RestoreList />
     </template>
   </main>
 </template>

@@ -17,17 +17,17 @@ export class PictureCanvas {
     images.forEach((image, i) => this.pen.putImageData(image, i * (width + GAP), 0))
   }
 
-  /** A picture that graphics has drawn: whole, or as the other one beyond the wipe's edge or on the right. */
+  /** A picture that graphics has drawn: whole, on the right of a pair, or as the other one before the wipe's edge or on the left. */
   put(compare: Compare, from: OffscreenCanvas, which: 'own' | 'other'): void {
     const { width, height } = from
     const { pen } = this
     this.fit(compare.mode === 'pair' ? 2 : 1, width, height)
-    if (which === 'own') pen.drawImage(from, 0, 0)
+    if (which === 'own') pen.drawImage(from, compare.mode === 'pair' ? width + GAP : 0, 0)
     else if (compare.mode === 'wipe') {
       const { at, upright } = compare
-      const [x, y] = upright ? [Math.round(at * width), 0] : [0, Math.round(at * height)]
-      if (x < width && y < height) pen.drawImage(from, x, y, width - x, height - y, x, y, width - x, height - y)
-    } else pen.drawImage(from, width + GAP, 0)
+      const [w, h] = upright ? [Math.round(at * width), height] : [width, Math.round(at * height)]
+      if (w > 0 && h > 0) pen.drawImage(from, 0, 0, w, h, 0, 0, w, h)
+    } else pen.drawImage(from, 0, 0)
   }
 
   /** Makes the canvas large enough for pictures side by side. */

@@ -1,5 +1,5 @@
-import type { Picture } from '@fogbath/core'
-import type { Scene } from './treat'
+import type { Picture } from '@fogbath/core/cpu'
+import type { Scene } from '@fogbath/core/treat'
 
 /** Pictures of code values, RGBA. */
 export interface Still {
@@ -10,7 +10,7 @@ export interface Still {
 
 export const GAP = 4
 
-/** Replaces the part beyond the wipe's edge by the other picture, in place. */
+/** Replaces the part before the wipe's edge, at the left or above it, by the other picture, in place: before is left, after is right. */
 export function wiped(
   picture: Picture,
   other: Picture,
@@ -21,12 +21,8 @@ export function wiped(
   const [own, over] = [picture.pixels, other.pixels]
   if (upright) {
     const from = Math.round(at * width)
-    for (let y = 0; y < height; y++)
-      own.set(over.subarray(4 * (y * width + from), 4 * (y + 1) * width), 4 * (y * width + from))
-  } else {
-    const from = 4 * Math.round(at * height) * width
-    own.set(over.subarray(from, 4 * width * height), from)
-  }
+    for (let y = 0; y < height; y++) own.set(over.subarray(4 * y * width, 4 * (y * width + from)), 4 * y * width)
+  } else own.set(over.subarray(0, 4 * Math.round(at * height) * width))
   return picture
 }
 

@@ -1,11 +1,17 @@
-import type { FrameFormat } from '@fogbath/core'
+import { ROUTES, addressOf } from '@fogbath/contract'
+import { keyOfReading } from '@fogbath/core/footage'
+import type { FrameFormat } from '@fogbath/core/cpu'
+import { LRUCache } from 'lru-cache'
 import { stillOf } from './compare'
+import type { FootageSource } from './protocol'
 
 export interface StoredFrame {
   readonly data: Uint16Array
   readonly width: number
   readonly height: number
   readonly format: Extract<FrameFormat, 'u16' | 'f16'>
+  /** It was made of a small copy of the footage. */
+  readonly proxy?: boolean
 }
 
 /** Where frames may come from instead of the server. */
@@ -13,29 +19,19 @@ export type FrameSupply = (mediumId: number, frame: number, width: number) => Pr
 
 /** Decoded frames fetched from the server, or from a supply while there is one; kept within a budget of bytes; what was used longest ago goes first. */
 export class FrameStore {
-  private readonly frames = new Map<string, StoredFrame>()
+  private readonly frames: LRUCache<string, StoredFrame>
   private readonly underway = new Map<string, Promise<StoredFrame>>()
-  private bytes = 0
   /** Where it fails, the server is asked. */
   supply: FrameSupply | undefined
 
-  constructor(private readonly budget: number) {}
-
-  peek = (mediumId: number, frame: number, width: number): StoredFrame | undefined =>
-    this.kept(`${mediumId}/${frame}/${width}`)
-
-  private kept(key: string): StoredFrame | undefined {
-    const found = this.frames.get(key)
-    if (found) {
-      // Maps keep the order of insertion: putting it in again makes it the youngest.
-      this.frames.delete(key)
-      this.frames.set(key, found)
-    }
-    return found
+  constructor(budget: number) {
+    this.frames = new LRUCache({ maxSize: budget, sizeCalculation: ({ data }) => data.byteLength })
   }
 
-  get(mediumId: number, frame: number, width: number): Promise<StoredFrame> {
-    return this.once(`${mediumId}/${frame}/${width}`, () => this.supplied(mediumId, frame, width))
+  get(footage: FootageSource, frame: number, width: number): Promise<StoredFrame> {
+    const { mediumId, reading } = footage
+    const key = `${mediumId}/${keyOfReading(reading)}/${frame}/${width}`
+    return this.once(key, () => this.supplied(footage, frame, width))
   }
 
   /** A picture file as a frame of the given width. */
@@ -44,42 +40,36 @@ export class FrameStore {
   }
 
   private once(key: string, make: () => Promise<StoredFrame>): Promise<StoredFrame> {
-    const known = this.kept(key)
+    const known = this.frames.get(key)
     if (known) return Promise.resolve(known)
     let run = this.underway.get(key)
     if (!run) {
       run = make()
-        .then((stored) => this.keep(key, stored))
+        .then((stored) => {
+          this.frames.set(key, stored)
+          return stored
+        })
         .finally(() => this.underway.delete(key))
       this.underway.set(key, run)
     }
     return run
   }
 
-  private async supplied(mediumId: number, frame: number, width: number): Promise<StoredFrame> {
-    const own = await this.supply?.(mediumId, frame, width)?.catch(() => null)
-    return own ?? this.fetch(mediumId, frame, width)
+  private async supplied(footage: FootageSource, frame: number, width: number): Promise<StoredFrame> {
+    const own = await this.supply?.(footage.mediumId, frame, width)?.catch(() => null)
+    return own ?? this.fetch(footage, frame, width)
   }
 
-  private async fetch(mediumId: number, frame: number, width: number): Promise<StoredFrame> {
-    const response = await fetch(`/api/media/${mediumId}/frames/${frame}?width=${width}`)
+  private async fetch({ mediumId, reading }: FootageSource, frame: number, width: number): Promise<StoredFrame> {
+    const asked = { params: { id: mediumId, frame }, query: { width, ...reading } }
+    const response = await fetch(addressOf(ROUTES.frame, asked))
     if (!response.ok)
       throw new Error(((await response.json()) as { message?: string }).message ?? `Frame ${frame} could not be read.`)
     const number = (name: string): number => Number(response.headers.get(name))
     const format = response.headers.get('x-frame-format') === 'f16' ? 'f16' : 'u16'
     const data = new Uint16Array(await response.arrayBuffer())
-    return { data, width: number('x-frame-width'), height: number('x-frame-height'), format }
-  }
-
-  private keep(key: string, stored: StoredFrame): StoredFrame {
-    this.frames.set(key, stored)
-    this.bytes += stored.data.byteLength
-    for (const [oldest, frame] of this.frames) {
-      if (this.bytes <= this.budget) break
-      this.frames.delete(oldest)
-      this.bytes -= frame.data.byteLength
-    }
-    return stored
+    const size = { width: number('x-frame-width'), height: number('x-frame-height') }
+    return { data, ...size, format, proxy: response.headers.get('x-frame-proxy') === '1' }
   }
 }
 

@@ -1,15 +1,18 @@
 import { expose } from 'comlink'
-import { canShare, kernelMemory, useThreads, type Figure, type Picture } from '@fogbath/core'
+import { canShare, kernelMemory, useThreads, type Picture } from '@fogbath/core/cpu'
+import { wholeLine } from '@fogbath/core/line'
+import { areaWithin, withinBorders } from '@fogbath/core/readings'
+import { tapped, type Scene } from '@fogbath/core/treat'
 import { PictureCanvas } from './canvas'
 import { fitted, stillOf, wiped, type Still } from './compare'
 import { ClipPlayer } from './clip/player'
 import { GraphicsPainter, type Put } from './gpu/painter'
 import { playFrames } from './play'
 import type { Painted, PictureAnswer, PictureRequest, PlayRequest } from './protocol'
-import { ReadingSender, readPictures, type Shown } from './readings'
+import { ReadingSender, readPictures, type Reading, type Shown } from './readings'
 import { SideEngine } from './side'
 import type { Help } from './tile.worker'
-import { tapped, type Loaded, type Scene } from './treat'
+import type { Loaded } from './treat'
 
 const MOST_STILLS = 12
 /** More threads than this gain nothing at the sizes that are shown. */
@@ -50,8 +53,8 @@ class PictureEngine extends SideEngine {
     this.readings = new ReadingSender(readings)
   }
 
-  /** This worker reads what another one shows. @param tell is told what the shown picture lost */
-  attachReadings(scope: OffscreenCanvas, pictures: MessagePort, tell: (figures: readonly Figure[]) => void): void {
+  /** This worker reads what another one shows. @param tell is told what was read */
+  attachReadings(scope: OffscreenCanvas, pictures: MessagePort, tell: (reading: Reading) => void): void {
     readPictures(pictures, this.treater, scope, tell)
   }
 
@@ -69,7 +72,10 @@ class PictureEngine extends SideEngine {
     const by = this.draw(request, loaded)
     const { width, height } = this.treater.sizeOf(loaded[0])
     return {
-      ...{ width, height, by },
+      width,
+      height,
+      by,
+      proxy: loaded[0].stored?.proxy ?? false,
       frame: request.frame,
       took: performance.now() - started,
       shownAt: performance.timeOrigin + performance.now(),
@@ -77,13 +83,11 @@ class PictureEngine extends SideEngine {
   }
 
   /** The frame that is asked for, and the one of the other shot where one is compared with. */
-  private load({ source, frame, width, compare }: PictureRequest): Promise<[Loaded, Loaded | null]> {
+  private load(request: PictureRequest): Promise<[Loaded, Loaded | null]> {
+    const { width, compare } = request
     const pair = compare.mode === 'wipe' || compare.mode === 'pair'
     const other = pair && compare.against.type === 'shot' ? compare.against : null
-    return Promise.all([
-      this.treater.load(source, frame, width),
-      other && this.treater.load(other.source, other.frame, width),
-    ])
+    return Promise.all([this.treater.load(request, width), other && this.treater.load(other, width)])
   }
 
   /** Shows the picture and offers it for reading. */
@@ -111,9 +115,9 @@ class PictureEngine extends SideEngine {
     if (!this.isRead('graphics')) return
     setTimeout(() => {
       const scene = this.treater.scene(own)
-      const { recipe, tap, trims, compare } = request
+      const { order, tap, compare } = request
       const treated = (): Picture =>
-        compare.mode === 'footage' ? this.treater.footage(scene) : this.treater.treat(scene, tapped(recipe, tap), trims)
+        compare.mode === 'footage' ? this.treater.footage(scene) : this.treater.treat(scene, tapped(order, tap))
       this.readings?.offer(scene, () => this.shown(request, scene, treated()))
     })
   }
@@ -123,16 +127,16 @@ class PictureEngine extends SideEngine {
     const otherScene = another && this.treater.scene(another, 'other-camera')
     const { treater } = this
     const { compare } = request
-    const recipe = tapped(request.recipe, request.tap)
+    const line = tapped(request.order, request.tap)
     const read = this.isRead('processor')
     const treat = (): Picture => {
-      const picture = treater.treat(scene, recipe, request.trims)
+      const picture = treater.treat(scene, line)
       // What is treated next overwrites it.
       return read || compare.mode !== 'off' ? treater.copy('treated', picture) : picture
     }
     const treated = compare.mode === 'footage' ? treater.footage(scene) : treat()
     const other = this.otherSide(request, scene, otherScene)
-    if (compare.mode === 'pair' && other) this.paint([treated, other], scene)
+    if (compare.mode === 'pair' && other) this.paint([other, treated], scene)
     else if (compare.mode === 'wipe' && other)
       this.paint([wiped(treater.copy('wiped', treated), other, scene, compare.at, compare.upright)], scene)
     else {
@@ -146,16 +150,23 @@ class PictureEngine extends SideEngine {
   /** What is to be read off a picture; null when it is gone. */
   private shown(request: PictureRequest, scene: Scene, treated: Picture): Shown | null {
     if (!this.treater.holds(scene)) return null
-    const { scope, scopeOf, greyCode, recipe, trims, under } = request
-    const area = under ? this.treater.mask(scene, recipe, trims, under) : null
+    const { scope, scopeOf, scopeSize, greyCode, order, under } = request
     const { width, height, frame, refers, shownIn } = scene
+    // A mask stands in a place that the next one overwrites.
+    const skin = request.skin === null ? null : (this.treater.mask(scene, order, request.skin)?.slice() ?? null)
+    const area = areaWithin(
+      withinBorders(wholeLine(tapped(order, request.tap)), width / height),
+      width,
+      height,
+      under ? this.treater.mask(scene, order, under) : null,
+    )
     const pictures = { treated: treated.pixels, camera: scene.camera.pixels }
-    return { scope, scopeOf, greyCode, area, ...pictures, width, height, frame, refers, shownIn }
+    return { scope, scopeOf, scopeSize, greyCode, area, skin, ...pictures, width, height, frame, refers, shownIn }
   }
 
   /** The mask that is to be looked at, as a picture. */
-  private maskSeen({ mask, recipe, trims, compare }: PictureRequest, scene: Scene): Picture | null {
-    const plane = mask && compare.mode === 'off' ? this.treater.mask(scene, recipe, trims, mask) : null
+  private maskSeen({ mask, order, compare }: PictureRequest, scene: Scene): Picture | null {
+    const plane = mask && compare.mode === 'off' ? this.treater.mask(scene, order, mask) : null
     return plane && this.treater.grey(plane)
   }
 
@@ -164,9 +175,9 @@ class PictureEngine extends SideEngine {
     const { against } = compare
     const { treater } = this
     const fit = (still: Still): Picture => fitted(still, scene, treater.blank('other', scene.camera.n))
-    if (against.type === 'recipe') return treater.copy('other', treater.treat(scene, against.recipe, against.trims))
+    if (against.type === 'line') return treater.copy('other', treater.treat(scene, against.line))
     if (against.type === 'shot' && otherScene) {
-      const { pixels } = treater.treat(otherScene, against.recipe, against.trims)
+      const { pixels } = treater.treat(otherScene, against.order)
       return fit({ data: pixels, width: otherScene.width, height: otherScene.height })
     }
     const still = against.type === 'still' ? this.stills.get(against.key) : undefined
@@ -195,7 +206,8 @@ class PictureEngine extends SideEngine {
       this.playing = undefined
       frames.supply = undefined
     }
-    const opening = this.clips.supplyFor(request.clip).then((supply) => {
+    // A clip is decoded from one frame to the next.
+    const opening = this.clips.supplyFor(request.speed === 1 ? request.clip : null).then((supply) => {
       if (supply && this.playing === request) frames.supply = supply
     })
     // A clip that takes longer to open begins with frames from the server.
@@ -218,12 +230,13 @@ class PictureEngine extends SideEngine {
     this.treater.frames.supply = undefined
   }
 
-  private fetchAhead(frame: number, { first, last }: PlayRequest): void {
+  private fetchAhead(frame: number, { first, last, speed }: PlayRequest): void {
     const { source, width } = this.latest!
     if (source.type !== 'shot') return
+    const length = last - first + 1
     for (let i = 1; i <= 6; i++) {
-      const next = frame + i > last ? first + ((frame + i - last - 1) % (last - first + 1)) : frame + i
-      void this.treater.frames.get(source.mediumId, next, width).catch(() => undefined)
+      const next = first + ((((frame - first + Math.round(i * speed)) % length) + length) % length)
+      void this.treater.frames.get(source, next, width).catch(() => undefined)
     }
   }
 }

@@ -7,22 +7,23 @@ export interface PlayHooks {
   readonly onFrame: (frame: number, rate: number) => void
 }
 
-/** Shows frames by the clock, leaving out those that come too late; the rate is measured over the last second. */
+/** Shows frames by the clock, forwards or backwards, leaving out those that come too late; the rate is measured over the last second. */
 export async function playFrames(request: PlayRequest, from: number, hooks: PlayHooks): Promise<void> {
-  const { first, last, fps, loop } = request
+  const { first, last, fps, speed, loop } = request
   const begun = performance.now()
   const start = Math.min(Math.max(from, first), last) - first
   const length = last - first + 1
   let shown = -1
   const times: number[] = []
   while (hooks.going()) {
-    const position = start + Math.floor(((performance.now() - begun) / 1000) * fps)
-    if (!loop && position >= length) {
-      if (shown !== last) await hooks.show(last)
-      hooks.onFrame(last, 0)
+    const position = start + Math.trunc(((performance.now() - begun) / 1000) * fps * speed)
+    if (!loop && (position >= length || position < 0)) {
+      const end = position < 0 ? first : last
+      if (shown !== end) await hooks.show(end)
+      hooks.onFrame(end, 0)
       return
     }
-    const frame = first + (position % length)
+    const frame = first + (((position % length) + length) % length)
     if (frame === shown) {
       await new Promise((resolve) => setTimeout(resolve, 2))
       continue

@@ -1,16 +1,7 @@
-import {
-  NO_TRIMS,
-  bt709ToLab,
-  displayLight,
-  entryOf,
-  plainStages,
-  plainSteps,
-  type PointFunction,
-  type Recipe,
-  type Triple,
-  type Trims,
-} from '@fogbath/core'
-import type { Scene } from './treat'
+import { triple, bt709ToLab, displayLight, type Triple, three } from '@fogbath/core/colour'
+import { entryOf, plainSteps, wholeLine, type Line } from '@fogbath/core/line'
+import { plainStages, type PointFunction } from '@fogbath/core/stages'
+import { type Scene } from '@fogbath/core/treat'
 
 /** One line of the simulated densitometer: a place as it leaves a bath. */
 interface ProbeStep {
@@ -30,32 +21,26 @@ export interface ProbeReading {
   readonly coming: readonly { readonly light: Triple; readonly code: Triple }[]
 }
 
+/** A place of a picture, 0..1, and the square around it, whose half side is `reach` of the width. */
+interface Place {
+  readonly u: number
+  readonly v: number
+  readonly reach: number
+}
+
 /**
- * Mean of the square whose half side is `reach` of the width, around a place 0..1.
+ * Means over the square around a place.
  * @param masks of the baths that have one, by bath
  */
-export function readProbe(
-  scene: Scene,
-  recipe: Recipe,
-  trims: Trims,
-  u: number,
-  v: number,
-  reach: number,
-  masks: ReadonlyMap<string, Float32Array>,
-): ProbeReading {
+export function readProbe(scene: Scene, line: Line, at: Place, masks: ReadonlyMap<string, Float32Array>): ProbeReading {
   const { pixels } = scene.camera
-  const seen = mean(
-    scene,
-    u,
-    v,
-    reach,
-    [0, 1, 2].map((k) => (i: number) => pixels[4 * i + k]!),
-  ) as unknown as Triple
-  const shares = new Map([...masks].map(([id, plane]) => [id, mean(scene, u, v, reach, [(i) => plane[i]!])[0]!]))
-  const steps = plainSteps(recipe, { trims, refers: scene.refers, maskAt: (bath) => shares.get(bath.id)! })
+  const channels = [0, 1, 2].map((k) => (i: number) => pixels[4 * i + k]!)
+  const seen = triple(mean(scene, at, channels))
+  const shares = new Map([...masks].map(([id, plane]) => [id, mean(scene, at, [(i) => plane[i]!])[0]!]))
+  const steps = plainSteps(line.recipe, { around: line, refers: scene.refers, maskAt: (bath) => shares.get(bath.id)! })
   return {
-    scene: valueOf(plainStages(entryOf(NO_TRIMS, scene.refers).scene), seen),
-    coming: recipe.baths.map((_, i) => ({
+    scene: valueOf(plainStages(entryOf([], scene.refers).scene), seen),
+    coming: wholeLine(line).map((_, i) => ({
       light: valueOf(steps.lights[i]!, seen),
       code: valueOf(steps.entering[i]!, seen),
     })),
@@ -66,9 +51,7 @@ export function readProbe(
 /** Means of values of pixels over the area. */
 function mean(
   { width, height }: Scene,
-  u: number,
-  v: number,
-  share: number,
+  { u, v, reach: share }: Place,
   values: readonly ((pixel: number) => number)[],
 ): number[] {
   const reach = Math.max(0, Math.round(share * width))
@@ -82,14 +65,14 @@ function mean(
 }
 
 function valueOf(point: PointFunction, [r, g, b]: Triple): Triple {
-  const out = new Float64Array(3)
+  const out = three()
   point(r, g, b, out)
-  return [out[0]!, out[1]!, out[2]!]
+  return [out[0], out[1], out[2]]
 }
 
 function readStep(point: PointFunction, light: Triple): ProbeStep {
   const code = valueOf(point, light)
-  const shown = code.map(displayLight) as unknown as Triple
-  const density = shown.map((l) => -Math.log10(Math.max(l, 1e-5))) as unknown as Triple
+  const shown = triple(code.map(displayLight))
+  const density = triple(shown.map((l) => -Math.log10(Math.max(l, 1e-5))))
   return { code, light: shown, lab: bt709ToLab(shown), density }
 }

@@ -1,45 +1,61 @@
-import type { ChartName, Recipe, Trims } from '@fogbath/core'
+import type { ChartName } from '@fogbath/core/charts'
+import type { Reading } from '@fogbath/core/footage'
+import type { Line } from '@fogbath/core/line'
+import type { Order } from '@fogbath/core/treat'
 
-/** Footage, a picture file, a chart drawn as scene light, or footage with a chart in its right half. */
+/** Where a frame comes from: footage, a picture file, a chart drawn as scene light, or footage with a chart in its right half. */
 export type Source = ShotSource | FileSource | ChartSource
 /** A picture that the browser can decode, at an address that the page made. */
 export interface FileSource {
   readonly type: 'file'
   readonly url: string
-  readonly encoding: 'srgb'
   readonly half?: ChartName
 }
 export interface ChartSource {
   readonly type: 'chart'
   readonly chart: ChartName
-  readonly encoding: string
 }
-export interface ShotSource {
-  readonly type: 'shot'
+/** Footage, and how it is read. */
+export interface FootageSource {
   readonly mediumId: number
-  readonly encoding: string
+  readonly reading: Reading
+}
+export interface ShotSource extends FootageSource {
+  readonly type: 'shot'
   readonly half?: ChartName
 }
 
-/** What the page asks of the picture worker. The newest question wins; older ones are dropped unanswered. */
-export interface PictureRequest {
+/** A frame, and what is done to it. */
+export interface FrameOrder {
   readonly source: Source
   readonly frame: number
-  /** Width of the picture to work at. */
+  readonly order: Order
+}
+/** A frame through its order, at a width. */
+export interface Wanted extends FrameOrder {
   readonly width: number
-  readonly recipe: Recipe
-  readonly trims: Trims
+}
+
+/**
+ * What the page asks of the picture worker: all that the canvas, the scope and the figures of the picture depend on.
+ * The newest question wins; older ones are dropped unanswered.
+ */
+export interface PictureRequest extends Wanted {
   /** Number of baths after which the picture is looked at, or null for the whole line. */
   readonly tap: number | null
   readonly compare: Compare
   readonly scope: ScopeKind
   readonly scopeOf: ScopeOf
+  /** Width and height of the scope, pixels. */
+  readonly scopeSize: readonly [width: number, height: number]
   /** Code value at which the footage's own grey card lies, or null. */
   readonly greyCode: number | null
   /** A bath whose mask is shown in black and white instead of the picture, or null. */
   readonly mask: string | null
   /** A bath under whose mask readings are taken, or null for the whole picture. */
   readonly under: string | null
+  /** A bath under whose mask the picture's own skin lies, or null. */
+  readonly skin: string | null
   /** Who may draw; a resting picture is always the processor's. */
   readonly by: Painter
 }
@@ -52,18 +68,12 @@ export type Compare =
   | { readonly mode: 'off' | 'footage' }
   | { readonly mode: 'wipe'; readonly at: number; readonly upright: boolean; readonly against: Against }
   | { readonly mode: 'pair'; readonly against: Against }
-/** The other side of a comparison: the footage, another treatment, a kept still picture, or another shot. */
+/** The other side of a comparison: the footage, another line, a kept still picture, or another shot. */
 export type Against =
   | { readonly type: 'footage' }
-  | { readonly type: 'recipe'; readonly recipe: Recipe; readonly trims: Trims }
+  | { readonly type: 'line'; readonly line: Line }
   | { readonly type: 'still'; readonly key: string }
-  | {
-      readonly type: 'shot'
-      readonly source: ShotSource
-      readonly frame: number
-      readonly recipe: Recipe
-      readonly trims: Trims
-    }
+  | ({ readonly type: 'shot' } & FrameOrder)
 
 /** What a bath does to a frame. */
 export interface BathChange {
@@ -85,6 +95,8 @@ export interface PictureAnswer {
   readonly height: number
   readonly frame: number
   readonly by: Painted
+  /** It was made of a small copy of the footage. */
+  readonly proxy: boolean
   /** Milliseconds from question to drawn picture. */
   readonly took: number
   /** When it was drawn, milliseconds of the epoch. */
@@ -109,5 +121,7 @@ export interface PlayRequest {
   readonly first: number
   readonly last: number
   readonly fps: number
+  /** How many times as fast; below 0 backwards. */
+  readonly speed: number
   readonly loop: boolean
 }

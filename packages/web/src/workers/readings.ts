@@ -1,16 +1,21 @@
-import { pictureFigures, type Figure } from '@fogbath/core'
+import { pictureFigures, type Figure } from '@fogbath/core/readings'
+import { type Scene, type SceneSize } from '@fogbath/core/treat'
 import type { PictureRequest } from './protocol'
 import { drawScope } from './scope-draw'
-import type { Scene, Treater } from './treat'
+import type { Treater } from './treat'
 
 /** A shown picture and what is to be read off it; code values, RGBA. */
-export interface Shown extends Pick<PictureRequest, 'scope' | 'scopeOf' | 'greyCode'>, Omit<Scene, 'camera'> {
+export interface Shown extends Pick<PictureRequest, 'scope' | 'scopeOf' | 'scopeSize' | 'greyCode'>, SceneSize {
   readonly treated: Float32Array
   /** The footage as lines take it. */
   readonly camera: Float32Array
   /** The part that is read, or null for all. */
   readonly area: Float32Array | null
+  /** Where the picture's own skin is, or null where that is not known. */
+  readonly skin: Float32Array | null
 }
+/** What was read off a shown picture, and what the scope shows of it. */
+export type Reading = Pick<PictureRequest, 'scope' | 'scopeOf'> & { readonly figures: readonly Figure[] }
 /** What travels: the scene's picture only when it is another scene than last time. */
 type Task = Omit<Shown, 'camera'> & { readonly camera: Float32Array | null }
 
@@ -51,10 +56,17 @@ export class ReadingSender {
     const camera = this.known === scene ? null : shown.camera.slice(0, length)
     this.known = scene
     const area = shown.area?.slice() ?? null
-    const travelling = [treated, camera, area].flatMap((a) => (a ? [a.buffer] : []))
-    this.port.postMessage({ ...shown, treated, camera, area } satisfies Task, travelling)
+    const skin = shown.skin?.slice() ?? null
+    const travelling = [treated, camera, area, skin].flatMap((a) => (a ? [a.buffer] : []))
+    this.port.postMessage({ ...shown, treated, camera, area, skin } satisfies Task, travelling)
     this.busy = true
   }
+}
+
+/** A canvas that is given the size that it has is emptied all the same. */
+function sizeTo(canvas: OffscreenCanvas, [width, height]: Shown['scopeSize']): void {
+  if (canvas.width !== width) canvas.width = width
+  if (canvas.height !== height) canvas.height = height
 }
 
 /** Reads the pictures that come through a port: draws the scope, tells the figures, sends the buffer back. */
@@ -62,20 +74,21 @@ export function readPictures(
   port: MessagePort,
   treater: Treater,
   canvas: OffscreenCanvas,
-  tell: (figures: readonly Figure[]) => void,
+  tell: (reading: Reading) => void,
 ): void {
   let scene: Scene | undefined
   // Asked for once, as in canvas.ts.
   const pen = canvas.getContext('2d')!
   port.onmessage = ({ data }: MessageEvent<Task>) => {
-    const { camera, treated, width, height, frame, refers, shownIn, area } = data
+    const { camera, treated, width, height, frame, refers, shownIn, area, skin, scope, scopeOf } = data
     if (camera) scene = treater.adopt(camera, { width, height, frame, refers, shownIn })
     const still = (of: Float32Array) => ({ data: of, width, height })
     try {
       const { pixels } = treater.footage(scene!)
-      const [first, ghost] = [data.scopeOf === 'footage' ? pixels : treated, data.scopeOf === 'both' ? pixels : null]
-      drawScope(pen, data.scope, still(first), shownIn, data.greyCode, ghost && still(ghost), area)
-      tell(pictureFigures(treated, pixels, width * height, area))
+      const [first, ghost] = [scopeOf === 'footage' ? pixels : treated, scopeOf === 'both' ? pixels : null]
+      sizeTo(canvas, data.scopeSize)
+      drawScope(pen, scope, still(first), shownIn, data.greyCode, ghost && still(ghost), area)
+      tell({ scope, scopeOf, figures: pictureFigures(treated, pixels, width * height, area, skin) })
     } finally {
       // Whatever became of the reading, the sender waits for its buffer.
       port.postMessage(treated, [treated.buffer])

@@ -1,11 +1,12 @@
-import { encodingById, histograms, parade, vectorscope, waveform, type Area } from '@fogbath/core'
+import { encodingOf, greyNumber, type EncodingRef } from '@fogbath/core/encodings'
+import { chromaOf, histograms, parade, vectorscope, waveform, type Area } from '@fogbath/core/readings'
 import type { Still } from './compare'
 import type { ScopeKind } from './protocol'
 
 type Pen = OffscreenCanvasRenderingContext2D
 
 /** Code value of 18 % grey in an encoding, the line that is drawn through waveform and parade. */
-const codeOfGrey = (encoding: string): number => encodingById(encoding).transfer.encode(0.18)
+const codeOfGrey = (encoding: EncodingRef): number => greyNumber(encodingOf(encoding), 0.18)
 
 /**
  * Draws a scope of a picture. `ghost` is drawn first and fainter: the other one of the two.
@@ -15,7 +16,7 @@ export function drawScope(
   pen: Pen,
   kind: ScopeKind,
   picture: Still,
-  shownIn: string,
+  shownIn: EncodingRef,
   greyCode: number | null,
   ghost: Still | null,
   area: Area,
@@ -91,12 +92,39 @@ function drawVectorGrid(pen: Pen, canvas: OffscreenCanvas): void {
   }
   line(pen, cx - r, cy, cx + r, cy)
   line(pen, cx, cy - r, cx, cy + r)
-  const angle = (SKIN_ANGLE * Math.PI) / 180
+  const ray = (angle: number, from: number, to: number): void => {
+    const [x, y] = [Math.cos(angle), -Math.sin(angle)]
+    line(pen, cx + r * from * x, cy + r * from * y, cx + r * to * x, cy + r * to * y)
+  }
+  for (const { name, colour, angle } of PURE_HUES) {
+    pen.strokeStyle = pen.fillStyle = colour
+    ray(angle, 0.9, 1)
+    if (r < LETTERED) continue
+    pen.font = '13px sans-serif'
+    pen.fillText(name, cx + r * 0.84 * Math.cos(angle) - 12, cy - r * 0.84 * Math.sin(angle) + 4)
+  }
   pen.strokeStyle = '#ee6a38'
   pen.setLineDash([5, 4])
-  line(pen, cx, cy, cx + r * Math.cos(angle), cy - r * Math.sin(angle))
+  ray((SKIN_ANGLE * Math.PI) / 180, 0, 1)
   pen.setLineDash([])
 }
+
+/** Radius from which the hues are named as well, pixels. */
+const LETTERED = 150
+/** Directions of the six pure hues on the Cb/Cr plane, from the matrix of BT.709. */
+const PURE_HUES = (
+  [
+    ['red', '#e0655a', 1, 0, 0],
+    ['yellow', '#cfae2e', 1, 1, 0],
+    ['green', '#5fae6b', 0, 1, 0],
+    ['cyan', '#3fb3c4', 0, 1, 1],
+    ['blue', '#6f92e8', 0, 0, 1],
+    ['magenta', '#d062a8', 1, 0, 1],
+  ] as const
+).map(([name, colour, ...rgb]) => {
+  const [cb, cr] = chromaOf(Float32Array.from(rgb), 0)
+  return { name, colour, angle: Math.atan2(cr, cb) }
+})
 
 function line(pen: Pen, x0: number, y0: number, x1: number, y1: number): void {
   pen.beginPath()

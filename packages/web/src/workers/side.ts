@@ -1,36 +1,35 @@
 import { transfer } from 'comlink'
+import { encodingOf } from '@fogbath/core/encodings'
+import { emit8, type Picture } from '@fogbath/core/cpu'
 import {
+  NOTHING,
   atWork,
-  coloursOfPicture,
-  emit8,
-  encodingById,
   entryOf,
+  plainSteps,
+  wholeLine,
+  worksInSpace,
+  type Line,
+  type Recipe,
+} from '@fogbath/core/line'
+import { coloursOfPicture, makeLook, type LookFile, type LookOptions } from '@fogbath/core/look'
+import { matchReference, type MatchProgress, type MatchRequest, type MatchResult } from '@fogbath/core/match'
+import {
   incomingOf,
   lineFigures,
-  makeLook,
-  matchReference,
-  plainStages,
-  plainSteps,
   proposeLevels,
-  worksInSpace,
   type Figure,
   type Incoming,
-  type LookFile,
-  type LookOptions,
-  type MatchProgress,
-  type MatchRequest,
-  type MatchResult,
-  type Picture,
   type Proposal,
-  type Recipe,
-  type Trims,
-} from '@fogbath/core'
+} from '@fogbath/core/readings'
+import { plainStages } from '@fogbath/core/stages'
+import { tapped, type Order, type Scene } from '@fogbath/core/treat'
 import { stillOf } from './compare'
 import { FrameStore } from './frames'
 import { readProbe, type ProbeReading } from './probe'
-import type { BathChange, PictureRequest, StripColours } from './protocol'
+import type { BathChange, FrameOrder, StripColours, Wanted } from './protocol'
+import { drawScope } from './scope-draw'
 import { changesOf, stripsOf } from './strips'
-import { NOTHING, Treater, tapped, type Scene } from './treat'
+import { Treater } from './treat'
 
 /** Bytes of decoded frames that one worker keeps. */
 const BUDGET = 400e6
@@ -40,33 +39,38 @@ const SEEN = 0.5 / 255
 /** Size of a mask on its tile. */
 const SMALL: ImageBitmapOptions = { resizeWidth: 80, resizeQuality: 'medium' }
 
-export type Wanted = Pick<PictureRequest, 'source' | 'frame' | 'width' | 'recipe' | 'trims'>
-
 /** What is asked beside the shown picture: strips, figures, what each bath does, thumbnails, proofs, probes. */
 export class SideEngine {
   protected readonly treater = new Treater(new FrameStore(BUDGET))
   private seed = 0
 
-  strips(recipe: Recipe, trims: Trims, encoding: string): StripColours[] {
-    return stripsOf(recipe, trims, encoding)
+  strips(order: Order): StripColours[] {
+    return stripsOf(order)
   }
 
-  figures(recipe: Recipe, trims: Trims): Figure[] {
+  figures(line: Line): Figure[] {
     return lineFigures(
-      plainSteps(recipe, { trims }).whole,
+      plainSteps(line.recipe, { around: line }).whole,
       plainSteps(NOTHING).footage,
-      recipe.baths.some((b) => b.mask && atWork(b)),
+      wholeLine(line).some((b) => b.mask && atWork(b)),
     )
+  }
+
+  /** The frame as lines take it, at the width that is asked for or that samples are taken at. */
+  private async sceneOf(of: FrameOrder, width = SAMPLE_WIDTH): Promise<Scene> {
+    return this.treater.scene(await this.treater.load(of, width))
   }
 
   /** What each bath does to this frame. */
-  async changes({ source, frame, recipe, trims }: Omit<Wanted, 'width'>): Promise<BathChange[]> {
-    const scene = this.treater.scene(await this.treater.load(source, frame, SAMPLE_WIDTH))
-    const masks = this.masks(scene, recipe, trims)
-    const moved = changesOf(scene, recipe, trims, masks).map((most, i) =>
-      most < SEEN && worksInSpace(recipe.baths[i]!) ? this.movedInSpace(scene, recipe, trims, i) : most,
+  async changes(of: FrameOrder): Promise<BathChange[]> {
+    const scene = await this.sceneOf(of)
+    const { order } = of
+    const baths = wholeLine(order)
+    const masks = this.masks(scene, order)
+    const moved = changesOf(scene, order, masks).map((most, i) =>
+      most < SEEN && worksInSpace(baths[i]!) ? this.movedInSpace(scene, order, i) : most,
     )
-    const changes = recipe.baths.map(async ({ id }, i): Promise<BathChange> => {
+    const changes = baths.map(async ({ id }, i): Promise<BathChange> => {
       const plane = masks.get(id)
       if (!plane) return { moved: moved[i]!, mask: null }
       const image = this.dithered(this.treater.grey(plane), scene.width, scene.height)
@@ -81,20 +85,30 @@ export class SideEngine {
   }
 
   /** How far a bath that sees neighbours moves the picture at most: the pictures before and behind it, compared. */
-  private movedInSpace(scene: Scene, recipe: Recipe, trims: Trims, at: number): number {
-    const before = this.treater.copy('before', this.treater.treat(scene, tapped(recipe, at), trims)).pixels
-    const after = this.treater.treat(scene, tapped(recipe, at + 1), trims).pixels
+  private movedInSpace(scene: Scene, line: Line, at: number): number {
+    const before = this.treater.copy('before', this.treater.treat(scene, tapped(line, at))).pixels
+    const after = this.treater.treat(scene, tapped(line, at + 1)).pixels
     return before.reduce((most, v, i) => Math.max(most, Math.abs(v - after[i]!)), 0)
   }
 
-  private masks(scene: Scene, recipe: Recipe, trims: Trims): Map<string, Float32Array> {
-    const found = recipe.baths.map(({ id }) => [id, this.treater.mask(scene, recipe, trims, id)] as const)
+  private masks(scene: Scene, line: Line): Map<string, Float32Array> {
+    const found = wholeLine(line).map(({ id }) => [id, this.treater.mask(scene, line, id)] as const)
     return new Map(found.filter((f): f is readonly [string, Float32Array] => f[1] !== null))
   }
 
   /** A small treated picture. */
   async thumbnail(request: Wanted): Promise<ImageBitmap> {
     return createImageBitmap(await this.treated(request))
+  }
+
+  /** The waveform of a treated frame. @param size of its picture, pixels */
+  async waveform(request: Wanted, size: readonly [width: number, height: number]): Promise<ImageBitmap> {
+    const scene = await this.sceneOf(request, request.width)
+    const { pixels } = this.treater.treat(scene, request.order)
+    const still = { data: pixels, width: scene.width, height: scene.height }
+    const canvas = new OffscreenCanvas(...size)
+    drawScope(canvas.getContext('2d')!, 'waveform', still, scene.shownIn, null, null, null)
+    return canvas.transferToImageBitmap()
   }
 
   /** The treated frame as a PNG file, for keeping. */
@@ -106,40 +120,40 @@ export class SideEngine {
   }
 
   private async treated(request: Wanted): Promise<ImageData> {
-    const scene = this.treater.scene(await this.treater.load(request.source, request.frame, request.width))
-    return this.dithered(this.treater.treat(scene, request.recipe, request.trims), scene.width, scene.height)
+    const scene = await this.sceneOf(request, request.width)
+    return this.dithered(this.treater.treat(scene, request.order), scene.width, scene.height)
   }
 
   /** Reads an area around a place of the picture, u and v 0..1, `reach` half its side in shares of the width. */
   async probe(request: Wanted, u: number, v: number, reach: number): Promise<ProbeReading> {
-    const scene = this.treater.scene(await this.treater.load(request.source, request.frame, request.width))
-    const { recipe, trims } = request
-    return readProbe(scene, recipe, trims, u, v, reach, this.masks(scene, recipe, trims))
+    const scene = await this.sceneOf(request, request.width)
+    return readProbe(scene, request.order, { u, v, reach }, this.masks(scene, request.order))
   }
 
   /** How often values occur in the frame as it comes to a bath. */
-  async incoming({ source, frame, recipe, trims }: Omit<Wanted, 'width'>, bathId: string): Promise<Incoming> {
-    const scene = this.treater.scene(await this.treater.load(source, frame, SAMPLE_WIDTH))
-    const { entering } = plainSteps(recipe, { trims, refers: scene.refers })
-    return incomingOf(entering[recipe.baths.findIndex((b) => b.id === bathId)]!, scene.camera.pixels)
+  async incoming(of: FrameOrder, bathId: string): Promise<Incoming> {
+    const scene = await this.sceneOf(of)
+    const { order } = of
+    const { entering } = plainSteps(order.recipe, { around: order, refers: scene.refers })
+    return incomingOf(entering[wholeLine(order).findIndex((b) => b.id === bathId)]!, scene.camera.pixels)
   }
 
   /** Levels for a frame, before all baths. */
-  async proposal({ source, frame, trims }: Pick<Wanted, 'source' | 'frame' | 'trims'>): Promise<Proposal> {
-    const scene = this.treater.scene(await this.treater.load(source, frame, SAMPLE_WIDTH))
+  async proposal(of: FrameOrder): Promise<Proposal> {
+    const scene = await this.sceneOf(of)
     const { pixels } = scene.camera
     // Camera light has no upper end of its own: what its brightest pixels share is taken for it.
     const top =
       scene.refers === 'display' ? 1 : pixels.reduce((most, v, i) => (i % 4 === 3 ? most : Math.max(most, v)), 0)
-    return proposeLevels(plainStages(entryOf(trims, scene.refers).scene), pixels, top)
+    return proposeLevels(plainStages(entryOf([], scene.refers).scene), pixels, top)
   }
 
-  /** A look as a file, measured on a frame as well where what the file takes refers to the same as the footage. */
-  async look(recipe: Recipe, options: LookOptions, on: Pick<Wanted, 'source' | 'frame'> | null): Promise<LookFile> {
+  /** A look as a file, measured on a frame as well where it can be said in the numbers that the file takes. */
+  async look(recipe: Recipe, options: LookOptions, on: FrameOrder | null): Promise<LookFile> {
     if (!on) return makeLook(recipe, options)
-    const scene = this.treater.scene(await this.treater.load(on.source, on.frame, SAMPLE_WIDTH))
-    const takes = encodingById(options.takes ?? 'bt1886')
-    if (takes.refers !== scene.refers) return makeLook(recipe, options)
+    const scene = await this.sceneOf(on)
+    const takes = encodingOf(options.takes ?? 'bt1886')
+    if (takes.refers !== scene.refers || !takes.encode) return makeLook(recipe, options)
     const frame = coloursOfPicture(scene.camera.pixels, scene.width * scene.height, takes)
     return makeLook(recipe, { ...options, frame })
   }
@@ -150,17 +164,21 @@ export class SideEngine {
    * @param tell answers whether to go on; else what was found so far is the result
    */
   async match(
-    { source, frame, trims }: Pick<Wanted, 'source' | 'frame' | 'trims'>,
+    of: FrameOrder,
     reference: Blob,
     options: Pick<MatchRequest, 'sameFrame' | 'kinds' | 'settings'>,
     tell: (progress: MatchProgress) => Promise<boolean>,
   ): Promise<MatchResult> {
-    const scene = this.treater.scene(await this.treater.load(source, frame, SAMPLE_WIDTH))
+    const scene = await this.sceneOf(of)
     const { width, height } = scene
+    const { preparation, after } = of.order
     const size = options.sameFrame ? { resizeWidth: width, resizeHeight: height } : { resizeWidth: SAMPLE_WIDTH }
     const { data } = stillOf(await createImageBitmap(reference, { ...size, resizeQuality: 'high' }))
     const footage = scene.camera.pixels.slice(0, 4 * width * height)
-    return matchReference({ ...options, footage, refers: scene.refers, trims, reference: data }, tell)
+    return matchReference(
+      { ...options, footage, refers: scene.refers, around: { preparation, after }, reference: data },
+      tell,
+    )
   }
 
   protected dithered(picture: Picture, width: number, height: number): ImageData {

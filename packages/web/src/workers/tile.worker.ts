@@ -1,5 +1,5 @@
 // A thread that does nothing but take tiles of pictures; see cpu/jobs.ts of core.
-import { helpWithTiles } from '@fogbath/core'
+import { helpWithTiles } from '@fogbath/core/cpu'
 
 export interface Help {
   readonly memory: WebAssembly.Memory

@@ -80,7 +80,9 @@ const AgedSettings = Type.Object(
 type Settings = Static<typeof AgedSettings>
 
 const keepingOf = (s: Settings): Keeping => ({
-  ...{ years: s.years, celsius: s.temperature, humidity: s.humidity },
+  years: s.years,
+  celsius: s.temperature,
+  humidity: s.humidity,
   light: s.light / 100,
 })
 

@@ -1,4 +1,4 @@
-import { IDENTITY, type Matrix3, type Triple } from '../../colour/matrix'
+import { IDENTITY, type Matrix3, type Triple, three } from '../../colour/matrix'
 import {
   CAMERA_NEGATIVE,
   COLOUR_PRINT,
@@ -27,7 +27,7 @@ import {
 import { EARLY_DYES, PRINT_DYES, SILVER } from '../../spectra/dyes'
 import type { Spectrum } from '../../spectra/grid'
 import { plainStages } from '../../stages/plain'
-import { curves, evenCurves, keyOf, mix, type PointStage, type Solid } from '../../stages/stage'
+import { curves, evenCurves, cacheKey, mix, type PointStage, type Solid } from '../../stages/stage'
 import type { ColourPrintSettings } from './settings'
 
 /** Layers answer development unequally: the top (blue) layer gains most, the bottom (red) least (from memory). */
@@ -120,7 +120,7 @@ function printSolid(
   const over = base && [...base]
   const places = densityPlaces(print.dmin, dmaxOf(print))
   return {
-    key: keyOf('print', s.lamp, s.flare, s.bleachPrint, s.callier, print.dmin, places.box.to, early, left, over),
+    key: cacheKey('print', s.lamp, s.flare, s.bleachPrint, s.callier, print.dmin, places.box.to, early, left, over),
     ...places.box,
     amounts: (c, m, y, out) => {
       out[0] = amountAt(scale, 0, c) * left[0]
@@ -144,9 +144,9 @@ function printSolid(
  */
 function evenLights(s: ColourPrintSettings, developed: readonly PointStage[]): Triple {
   if (!s.holdGrey || s.push === 0) return [0, 0, 0]
-  const grey = new Float64Array(3)
+  const grey = three()
   plainStages(developed)(0.18, 0.18, 0.18, grey)
-  return [grey[0]! - grey[1]!, 0, grey[2]! - grey[1]!]
+  return [grey[0] - grey[1], 0, grey[2] - grey[1]]
 }
 
 function negativeCurves(s: ColourPrintSettings): [Curve, Curve, Curve] {

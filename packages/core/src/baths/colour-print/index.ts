@@ -1,3 +1,4 @@
+import { three } from '../../colour/matrix'
 import { COLOUR_PRINT, densityAt, type Curve } from '../../film/curve'
 import { throughEmulsion } from '../../film/emulsion'
 import { SILVER_IN_NEGATIVE, SILVER_IN_PRINT, keptSilver } from '../../film/silver'
@@ -59,11 +60,11 @@ const emulsionIn = (s: ColourPrintSettings) =>
 function curves(s: ColourPrintSettings): View {
   const film = makeColourPrint(s)
   const negativeDensities = plainStages(film.negativeStages)
-  const out = new Float64Array(3)
+  const out = three()
   const printer = (x: number): number => {
     const light = 0.18 * 10 ** x
     negativeDensities(light, light, light, out)
-    return out[1]!
+    return out[1]
   }
   const print = (x: number) => densityAt(film.print, film.printerLight - printer(x))
   const withSilver = (x: number) => print(x) + film.printSilver(print(x) - film.print.dmin)

@@ -2,7 +2,7 @@ import Type, { type Static } from 'typebox'
 import { CAMERA_NEGATIVE, COLOUR_PRINT, PUSH_RANGE } from '../../film/curve'
 import { CALLIER } from '../../film/silver'
 import { emulsionFields } from '../emulsion'
-import { type FieldTexts, holdGreyToggle, number, percent, printerLight, projectionFields, toggle } from '../fields'
+import { holdGreyToggle, number, percent, printerLight, projectionFields, toggle } from '../fields'
 
 const curveField = (
   low: number,
@@ -11,7 +11,7 @@ const curveField = (
   title: string,
   description: string,
   group: string,
-): ReturnType<typeof number> => number(low, high, fallback, { title, description, group, step: 0.01 } as FieldTexts)
+): ReturnType<typeof number> => number(low, high, fallback, { title, description, group, step: 0.01 })
 
 export const ColourPrintSettings = Type.Object(
   {

@@ -1,6 +1,6 @@
 import { wholeOf } from '../../film/emulsion'
 import { bt709ToLab } from '../../colour/lab'
-import { dot, invert, transform, type Matrix3, type Triple } from '../../colour/matrix'
+import { matrix, triple, dot, invert, transform, type Matrix3, type Triple, three } from '../../colour/matrix'
 import { displayLight } from '../../colour/transfer'
 import { fitGamutOpen } from '../../colour/gamut'
 import { softBlack } from '../../film/plain-levels'
@@ -51,11 +51,11 @@ const WHITE = held(unprint(1))
 /** Scene light, as it is held, to what the plain print shows, in CIELAB. */
 function plainPrint(): (held: Triple) => Triple {
   const print = plainStages(wholeOf(makeColourPrint(defaultsOf(ColourPrintSettings) as ColourPrintSettings).parts))
-  const out = new Float64Array(3)
+  const out = three()
   return ([a, b, c]) => {
     print(openHeld(a), openHeld(b), openHeld(c), out)
     fitGamutOpen(out)
-    return bt709ToLab([softBlack(out[0]!), softBlack(out[1]!), softBlack(out[2]!)])
+    return bt709ToLab([softBlack(out[0]), softBlack(out[1]), softBlack(out[2])])
   }
 }
 
@@ -83,16 +83,15 @@ function weighed([, a, b]: Triple): Matrix3 {
 export function makeUnprint(): (codes: Triple) => Triple {
   const print = plainPrint()
   return (codes) => {
-    if (codes[0] === codes[1] && codes[1] === codes[2]) return startOf(codes.map(displayLight) as unknown as Triple)
+    if (codes[0] === codes[1] && codes[1] === codes[2]) return startOf(triple(codes.map(displayLight)))
     let at: Triple | undefined
-    for (const share of RISING)
-      at = nearestFrom(print, codes.map((v) => displayLight(share * v)) as unknown as Triple, at)
+    for (const share of RISING) at = nearestFrom(print, triple(codes.map((v) => displayLight(share * v))), at)
     return at!
   }
 }
 
 /** The light that the tones alone would give. */
-const startOf = (light: Triple): Triple => light.map((v) => held(unprint(v))) as unknown as Triple
+const startOf = (light: Triple): Triple => triple(light.map((v) => held(unprint(v))))
 
 /** @param light display-linear @param from where to begin, the start if left out */
 function nearestFrom(print: (held: Triple) => Triple, light: Triple, from?: Triple): Triple {
@@ -155,10 +154,12 @@ function stepFrom(seen: (held: Triple) => Triple, at: Triple, strain: Strain, da
     return [l / STEP, c / STEP, h / STEP]
   }
   const columns = [column(0), column(1), column(2)] as const
-  const normal = columns.map((a, i) =>
-    columns.map((b, j) => (i === j ? dot(a, b) * (1 + damping) + strain.curvatures[i as 0 | 1 | 2] : dot(a, b))),
-  ) as unknown as Matrix3
-  const pull = columns.map((a, i) => -dot(a, missed) - strain.slopes[i]!) as unknown as Triple
+  const normal = matrix(
+    columns.map((a, i) =>
+      columns.map((b, j) => (i === j ? dot(a, b) * (1 + damping) + strain.curvatures[i as 0 | 1 | 2] : dot(a, b))),
+    ),
+  )
+  const pull = triple(columns.map((a, i) => -dot(a, missed) - strain.slopes[i]!))
   const step = transform(invert(normal), pull)
   const share = Math.min(1, LONGEST / Math.sqrt(square(step)))
   return [at[0] + share * step[0], at[1] + share * step[1], at[2] + share * step[2]]

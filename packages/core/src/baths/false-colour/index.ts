@@ -2,7 +2,7 @@ import Type, { type Static } from 'typebox'
 import { IDENTITY, multiply, transform, type Matrix3, type Triple } from '../../colour/matrix'
 import { NEGATIVE_RECORDS, UNWANTED } from '../../film/layers'
 import { tableOfLight } from '../../stages/nodes'
-import { keyOf, mix, type PointStage, type Stage } from '../../stages/stage'
+import { cacheKey, mix, type PointStage, type Stage } from '../../stages/stage'
 import { defaultsOf } from '../defaults'
 import { wholeOf } from '../../film/emulsion'
 import { makeColourPrint } from '../colour-print/film'
@@ -117,10 +117,10 @@ function stockMatrix(s: Settings): Matrix3 {
  */
 function infraredStages(s: Settings): PointStage[] {
   const [share, rows] = [s.amount / 100, stockMatrix(s)]
-  return tableOfLight(keyOf('infrared', share, s.infrared), (r, g, b, out) => {
+  return tableOfLight(cacheKey('infrared', share, s.infrared), (r, g, b, out) => {
     const beyond = share * (infraredLight(transform(NEGATIVE_RECORDS, [r, g, b]), s.infrared) - r)
     for (let k = 0; k < 3; k++) out[k] = rows[k]![0] * r + rows[k]![1] * g + rows[k]![2] * b
-    out[0]! += beyond
+    out[0] += beyond
   })
 }
 

@@ -1,6 +1,6 @@
 import Type, { type Static } from 'typebox'
 import { displayCode } from '../../colour/transfer'
-import { evenCurves, keyOf } from '../../stages/stage'
+import { evenCurves, cacheKey } from '../../stages/stage'
 import { choice, number, percent } from '../fields'
 import { ring, solid } from '../emblem'
 import { defineKind } from '../kind'
@@ -14,12 +14,18 @@ const ContrastSettings = Type.Object(
     amount: number(-100, 100, 25, {
       title: 'Amount',
       description: 'Slope at the pivot: 100 doubles it, -100 halves it.',
-      ...{ group, unit: '%', step: 1, first: true },
+      group,
+      unit: '%',
+      step: 1,
+      first: true,
     }),
     pivot: number(1, 80, 18, {
       title: 'Pivot',
       description: 'The tone that stays where it is, as light in per cent of white; 18 % is mid grey.',
-      ...{ group, unit: '%', step: 0.5, first: true },
+      group,
+      unit: '%',
+      step: 0.5,
+      first: true,
     }),
     toe: percent(70, {
       title: 'Toe',
@@ -115,7 +121,7 @@ export const contrast = defineKind({
   schema: ContrastSettings,
   takes: 'line',
   stages: (s) => {
-    const tone = codeTone(keyOf('contrast', s.amount, s.pivot, s.toe, s.shoulder), contrastCurve(s))
+    const tone = codeTone(cacheKey('contrast', s.amount, s.pivot, s.toe, s.shoulder), contrastCurve(s))
     return s.works === 'light' ? onLuma(tone) : [evenCurves(tone)]
   },
   idle: (s) => (s.amount === 0 ? 'its amount is 0 %' : null),

@@ -1,6 +1,6 @@
 import Type, { type Static } from 'typebox'
 import { monotoneCubic } from '../../numbers/spline'
-import { curves as curveStage, keyOf, type PointStage, type Tone } from '../../stages/stage'
+import { curves as curveStage, cacheKey, type PointStage, type Tone } from '../../stages/stage'
 import { number, points, toggle, type Points } from '../fields'
 import { disc, stroke } from '../emblem'
 import { defineKind } from '../kind'
@@ -30,12 +30,16 @@ const CurvesSettings = Type.Object(
     holdAt: number(5, 95, 52, {
       title: 'Range, middle',
       description: 'Code value in the middle of the held range, in per cent.',
-      ...{ group: 'Hold', unit: '%', step: 1 },
+      group: 'Hold',
+      unit: '%',
+      step: 1,
     }),
     holdWidth: number(2, 80, 24, {
       title: 'Range, width',
       description: 'How wide the held range is, in per cent of all code values.',
-      ...{ group: 'Hold', unit: '%', step: 1 },
+      group: 'Hold',
+      unit: '%',
+      step: 1,
     }),
     pinEnds: toggle(true, {
       title: 'Neutral ends',
@@ -74,7 +78,7 @@ const isStraight = (list: Points): boolean =>
 
 function toneOf(s: Settings, name: CurveName): Tone | null {
   const list = curvePoints(s, name)
-  return isStraight(list) ? null : codeTone(keyOf('points', list), curveOf(s, name))
+  return isStraight(list) ? null : codeTone(cacheKey('points', list), curveOf(s, name))
 }
 
 function stages(s: Settings): PointStage[] {

@@ -1,6 +1,7 @@
+import { type Three } from '../../colour/matrix'
 import Type, { type Static } from 'typebox'
 import { monotoneCircle, monotoneCubic } from '../../numbers/spline'
-import { keyOf, type PointStage } from '../../stages/stage'
+import { cacheKey, type PointStage } from '../../stages/stage'
 import { number, points, type Points } from '../fields'
 import { ring, stroke } from '../emblem'
 import { defineKind } from '../kind'
@@ -24,7 +25,10 @@ const HuesSettings = Type.Object(
     skin: number(-100, 100, 0, {
       title: 'Skin warmth',
       description: 'Hues near skin, fuller and drawn to the line on which skin lies, or paler along it.',
-      ...{ group: 'Skin', unit: '%', step: 1, first: true },
+      group: 'Skin',
+      unit: '%',
+      step: 1,
+      first: true,
     }),
   },
   { additionalProperties: false },
@@ -58,7 +62,7 @@ const DENSITY = 0.7
 /** Chroma at which light by hue works in full. */
 const SOME = 0.15
 
-function turned(s: Settings): (turn: number, out: Float64Array) => void {
+function turned(s: Settings): (turn: number, out: Three) => void {
   const [turn, chroma, density] = [hueCurveOf(s, 'turns'), hueCurveOf(s, 'chromas'), hueCurveOf(s, 'densities')]
   const warmth = s.skin / 100
   return (at, out) => {
@@ -75,21 +79,22 @@ function stages(s: Settings): PointStage[] {
   if (![turns, chromas, densities, byChroma].every(isFlat) || skin !== 0) {
     const gain = hueCurveOf(s, 'byChroma')
     const tone = {
-      ...{ key: keyOf('by chroma', byChroma), axis: { nodes: 'even', from: 0, to: 1.5, steps: 1024 } as const },
+      key: cacheKey('by chroma', byChroma),
+      axis: { nodes: 'even', from: 0, to: 1.5, steps: 1024 } as const,
       f: (c: number) => 1 + gain(c),
     }
-    const key = keyOf('hues', turns, chromas, densities, skin)
+    const key = cacheKey('hues', turns, chromas, densities, skin)
     found.push({ at: 'hues', hues: { key, f: turned(s), gain: isFlat(byChroma) ? null : tone, full: 1 } })
   }
   if (!isFlat(lights)) {
     const light = hueCurveOf(s, 'lights')
-    const f = (at: number, out: Float64Array): void => void out.set([0, 1, LIGHT * light(at)])
-    found.push({ at: 'hues', hues: { key: keyOf('light by hue', lights), f, gain: null, full: SOME } })
+    const f = (at: number, out: Three): void => void out.set([0, 1, LIGHT * light(at)])
+    found.push({ at: 'hues', hues: { key: cacheKey('light by hue', lights), f, gain: null, full: SOME } })
   }
   if (!isFlat(byLight)) {
     const gain = hueCurveOf(s, 'byLight')
     found.push(
-      shade(keyOf('chroma by light', byLight), (luma, out) => {
+      shade(cacheKey('chroma by light', byLight), (luma, out) => {
         const times = 1 + gain(luma)
         out.fill(times, 0, 3).fill((1 - times) * luma, 3)
       }),

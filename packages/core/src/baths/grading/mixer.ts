@@ -1,5 +1,5 @@
 import Type, { type Static } from 'typebox'
-import type { Matrix3, Triple } from '../../colour/matrix'
+import { matrix, triple, type Matrix3, type Triple } from '../../colour/matrix'
 import { LUMA_709 } from '../../colour/spaces'
 import { mix, type PointStage } from '../../stages/stage'
 import { choice, number, toggle, type FieldTexts } from '../fields'
@@ -29,7 +29,10 @@ function rowFields<C extends Channel>(to: C) {
     [`${to}Offset`]: number(-50, 50, 0, {
       title: `${capital(to)}, offset`,
       description: `Added to ${to}, in per cent of white.`,
-      ...{ group, unit: '%', step: 1, control: 'drawn' },
+      group,
+      unit: '%',
+      step: 1,
+      control: 'drawn',
     }),
   } as unknown as Record<`${C}From${'Red' | 'Green' | 'Blue'}` | `${C}Offset`, ReturnType<typeof number>>
 }
@@ -75,27 +78,21 @@ function mixerMatrix(s: Settings): { matrix: Matrix3; offset: Triple } {
     const row = monoShares(s)
     return { matrix: [row, row, row], offset: [0, 0, 0] }
   }
-  const rows = CHANNELS.map((to, k) => {
-    const row = [s[`${to}FromRed`], s[`${to}FromGreen`], s[`${to}FromBlue`]].map((v) => v / 100) as unknown as [
-      number,
-      number,
-      number,
-    ]
-    if (s.holdNeutrals) row[k]! += 1 - (row[0] + row[1] + row[2])
-    return row
-  }) as unknown as [[number, number, number], [number, number, number], [number, number, number]]
-  const offset = CHANNELS.map((to) => (s.holdNeutrals ? 0 : s[`${to}Offset`] / 100)) as unknown as [
-    number,
-    number,
-    number,
-  ]
+  const rows = matrix(
+    CHANNELS.map((to, k) => {
+      const row = [s[`${to}FromRed`] / 100, s[`${to}FromGreen`] / 100, s[`${to}FromBlue`] / 100]
+      if (s.holdNeutrals) row[k]! += 1 - (row[0]! + row[1]! + row[2]!)
+      return row
+    }),
+  )
+  const offset = triple(CHANNELS.map((to) => (s.holdNeutrals ? 0 : s[`${to}Offset`] / 100)))
   if (!s.holdLight) return { matrix: rows, offset }
   // The luma that the mix would gain is taken from all channels alike.
   const luma = (column: readonly number[]): number => column.reduce((sum, v, k) => sum + LUMA_709[k]! * v, 0)
   const gained = [0, 1, 2].map((j) => luma(rows.map((row) => row[j]!)) - LUMA_709[j]!)
   const added = luma(offset)
-  const matrix = rows.map((row) => row.map((v, j) => v - gained[j]!)) as unknown as Matrix3
-  return { matrix, offset: offset.map((v) => v - added) as unknown as Triple }
+  const held = matrix(rows.map((row) => row.map((v, j) => v - gained[j]!)))
+  return { matrix: held, offset: triple(offset.map((v) => v - added)) }
 }
 
 /** Shares of the black-and-white mix; with neutrals held they are scaled to add up to 1, where they can be. */

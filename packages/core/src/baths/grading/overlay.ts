@@ -1,5 +1,5 @@
 import Type, { type Static } from 'typebox'
-import { keyOf, evenCurves, mix, type Stage } from '../../stages/stage'
+import { cacheKey, evenCurves, mix, type Stage } from '../../stages/stage'
 import { number, toggle } from '../fields'
 import { stroke } from '../emblem'
 import { defineKind } from '../kind'
@@ -12,7 +12,9 @@ const part = (name: string, fallback: number) =>
   number(-200, 200, fallback, {
     title: `Grey from ${name}`,
     description: `How much of ${name} the copy takes, where it is black and white.`,
-    ...{ group: 'Grey', unit: '%', step: 1 },
+    group: 'Grey',
+    unit: '%',
+    step: 1,
   })
 
 const OverlaySettings = Type.Object(
@@ -26,14 +28,22 @@ const OverlaySettings = Type.Object(
     contrast: number(-100, 100, 0, {
       title: 'Contrast',
       description: 'Of the copy, about mid grey.',
-      ...{ group: 'Copy', unit: '%', step: 1, first: true },
+      group: 'Copy',
+      unit: '%',
+      step: 1,
+      first: true,
     }),
     blur: number(0, 60, 0, {
       title: 'Blur',
       description: 'Of the copy, in per mille of the picture’s width.',
-      ...{ group: 'Copy', unit: '‰', step: 0.5, first: true },
+      group: 'Copy',
+      unit: '‰',
+      step: 0.5,
+      first: true,
     }),
-    ...{ monoRed: part('red', 30), monoGreen: part('green', 59), monoBlue: part('blue', 11) },
+    monoRed: part('red', 30),
+    monoGreen: part('green', 59),
+    monoBlue: part('blue', 11),
     holdNeutrals: toggle(true, {
       title: 'Sum of 100 %',
       description: 'The shares are scaled so that greys keep their brightness.',
@@ -49,7 +59,7 @@ function stages(s: Settings): Stage[] {
   const copy: Stage[] = s.mono ? [mix([row, row, row])] : []
   if (s.contrast !== 0) {
     const curve = contrastCurve({ amount: s.contrast, pivot: 18, toe: 70, shoulder: 70, works: 'colour' })
-    copy.push(evenCurves(codeTone(keyOf('overlay contrast', s.contrast), curve)))
+    copy.push(evenCurves(codeTone(cacheKey('overlay contrast', s.contrast), curve)))
   }
   if (s.blur > 0) copy.push({ at: 'space', space: { kind: 'blur', sigmas: [s.blur, s.blur, s.blur] } })
   return copy

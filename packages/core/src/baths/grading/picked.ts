@@ -2,7 +2,7 @@ import Type, { type Static } from 'typebox'
 import type { Triple } from '../../colour/matrix'
 import { fromChroma, codeLuma, uOf, vOf } from '../../colour/chroma'
 import { tableOfCodes } from '../../stages/nodes'
-import { keyOf, type PointFunction } from '../../stages/stage'
+import { cacheKey, type PointFunction } from '../../stages/stage'
 import { choice, colour, number, percent } from '../fields'
 import { disc, ring, stroke } from '../emblem'
 import { defineKind } from '../kind'
@@ -22,7 +22,9 @@ const PickedSettings = Type.Object(
       title: 'Reach',
       description:
         'How unlike it a colour may be and still change: at 100 % greys would; at a fifth of that it changes in full.',
-      ...{ ...texts, unit: '%', step: 1 },
+      ...texts,
+      unit: '%',
+      step: 1,
     }),
     becomes: choice(['turned', 'drained'], ['Another colour', 'Grey'], 'turned', {
       title: 'Becomes',
@@ -90,7 +92,7 @@ export const pickedColour = defineKind({
   },
   schema: PickedSettings,
   takes: 'line',
-  stages: (s) => [tableOfCodes(keyOf('picked', s), changed(s))],
+  stages: (s) => [tableOfCodes(cacheKey('picked', s), changed(s))],
   idle: (s) => (s.amount === 0 ? 'its amount is 0 %' : null),
   views: () => [],
 })

@@ -1,14 +1,16 @@
+import type { Six } from '../../colour/matrix'
 import Type, { type Static } from 'typebox'
 import { towards } from '../../colour/chroma'
-import { keyOf } from '../../stages/stage'
+import { cacheKey } from '../../stages/stage'
 import { hueAngle, number, percent } from '../fields'
 import { stroke } from '../emblem'
 import { defineKind } from '../kind'
-import { sampleLine, type View } from '../views'
+import type { View } from '../views'
+import { hill, wedgeView } from './wedge'
 import { rise, shade } from './codes'
 import { TONE } from './families'
 
-export const RANGES = ['darks', 'mids', 'lights', 'all'] as const
+const RANGES = ['darks', 'mids', 'lights', 'all'] as const
 type RangeName = (typeof RANGES)[number]
 
 function rangeFields<N extends RangeName>(name: N, title: string, start: number) {
@@ -19,30 +21,35 @@ function rangeFields<N extends RangeName>(name: N, title: string, start: number)
     [`${name}Level`]: number(-100, 100, 0, {
       title: `${title}, level`,
       description: 'Darker or lighter; black and white stay.',
-      ...{ group, unit: '%', step: 1, first: true },
+      group,
+      unit: '%',
+      step: 1,
+      first: true,
     }),
   } as unknown as Record<`${N}Hue` | `${N}Amount` | `${N}Level`, ReturnType<typeof percent>>
 }
 
 const limit = (fallback: number, title: string, description: string) =>
-  number(2, 98, fallback, { title, description, ...{ group: 'Limits', unit: '%', step: 1 } })
+  number(2, 98, fallback, { title, description, group: 'Limits', unit: '%', step: 1 })
 const end = (title: string, description: string) =>
-  number(-100, 100, 0, { title, description, ...{ group: 'Ends', unit: '%', step: 1 } })
+  number(-100, 100, 0, { title, description, group: 'Ends', unit: '%', step: 1 })
 
 const RangesSettings = Type.Object(
   {
-    ...rangeFields('darks', 'Darks', 220),
+    ...rangeFields('darks', 'Shadows', 220),
     ...rangeFields('mids', 'Mids', 40),
     ...rangeFields('lights', 'Lights', 40),
     ...rangeFields('all', 'All', 40),
-    darksEnd: limit(34, 'Darks end', 'Code value, in per cent, at which darks have become mids.'),
+    darksEnd: limit(34, 'Shadows end', 'Code value, in per cent, at which shadows have become mids.'),
     lightsBegin: limit(66, 'Lights begin', 'Code value, in per cent, at which mids have become lights.'),
     overlap: number(4, 40, 18, {
       title: 'Overlap',
       description: 'How wide the ranges run into each other, in per cent of all code values.',
-      ...{ group: 'Limits', unit: '%', step: 1 },
+      group: 'Limits',
+      unit: '%',
+      step: 1,
     }),
-    lows: end('Deepest darks', 'Raises or lowers black itself.'),
+    lows: end('Deepest shadows', 'Raises or lowers black itself.'),
     highs: end('Highest lights', 'Raises or lowers white itself.'),
   },
   { additionalProperties: false },
@@ -50,7 +57,7 @@ const RangesSettings = Type.Object(
 type Settings = Static<typeof RangesSettings>
 
 /** How much a tone belongs to each range; darks, mids and lights add up to 1. */
-export function rangeShares(s: Settings, luma: number): Record<RangeName, number> {
+function rangeShares(s: Settings, luma: number): Record<RangeName, number> {
   const half = s.overlap / 200
   const pastDarks = rise(luma, s.darksEnd / 100 - half, s.darksEnd / 100 + half)
   const lights = rise(luma, s.lightsBegin / 100 - half, s.lightsBegin / 100 + half)
@@ -68,7 +75,10 @@ const END = 0.15
 const summed = (shares: Record<RangeName, number>, part: (name: RangeName) => number): number =>
   RANGES.reduce((sum, name) => sum + shares[name] * part(name), 0)
 
-function shadeOf(s: Settings): (luma: number, out: Float64Array) => void {
+/** Colour fades out towards black and white, so that neither leaves 0..1. @param y luma, 0..1 */
+const colourRoom = (y: number): number => (4 * y * (1 - y) > 0 ? (4 * y * (1 - y)) ** 0.5 : 0)
+
+function shadeOf(s: Settings): (luma: number, out: Six) => void {
   const colours = Object.fromEntries(
     RANGES.map((name) => [name, towards(s[`${name}Hue`] / 360, (FULL * s[`${name}Amount`]) / 100)]),
   ) as Record<RangeName, [number, number, number]>
@@ -77,8 +87,7 @@ function shadeOf(s: Settings): (luma: number, out: Float64Array) => void {
     const y = Math.min(1, Math.max(0, luma))
     const level = LEVEL * summed(shares, (name) => s[`${name}Level`] / 100)
     const ends = END * ((s.lows / 100) * (1 - rise(y, 0, 0.35)) + (s.highs / 100) * rise(y, 0.65, 1))
-    // Colour fades out towards black and white, so that neither leaves 0..1.
-    const colour = 4 * y * (1 - y) > 0 ? (4 * y * (1 - y)) ** 0.5 : 0
+    const colour = colourRoom(y)
     for (let k = 0; k < 3; k++) {
       out[k] = 1 + level * (1 - y)
       out[k + 3] = ends + colour * summed(shares, (name) => colours[name][k]!)
@@ -86,39 +95,40 @@ function shadeOf(s: Settings): (luma: number, out: Float64Array) => void {
   }
 }
 
+const LABELS: Record<RangeName, string> = { darks: 'Shadows', mids: 'Mids', lights: 'Lights', all: 'All' }
+/** Limits come no closer to each other, in per cent of code values. */
+const GAP = 6
+
 function views(s: Settings): View[] {
-  const share = (name: RangeName) => sampleLine((x) => rangeShares(s, x)[name], 0, 1)
-  const made = shadeOf(s)
-  const out = new Float64Array(6)
-  const tone = sampleLine(
-    (x) => (made(x, out), x * out[0]! + out[3]! * 0.2126 + out[4]! * 0.7152 + out[5]! * 0.0722),
-    0,
-    1,
+  const hills = RANGES.map((name) =>
+    hill(
+      { label: LABELS[name], hue: `${name}Hue`, amount: `${name}Amount`, ...(name === 'all' && { whole: true }) },
+      (x) => rangeShares(s, x)[name] * colourRoom(x),
+    ),
   )
-  return [
-    {
-      view: 'curves',
-      title: 'Ranges over code values, and what becomes of a grey',
-      xTitle: 'in',
-      yTitle: 'share, out',
-      lines: [
-        { label: 'darks', style: 'faint', points: share('darks') },
-        { label: 'mids', style: 'plain', points: share('mids') },
-        { label: 'lights', style: 'dashed', points: share('lights') },
-        { label: 'grey', style: 'accent', points: tone },
-      ],
-    },
+  const limitAt = (setting: 'darksEnd' | 'lightsBegin', label: string, within: readonly [number, number]) => ({
+    label,
+    widthLabel: 'overlap',
+    at: s[setting] / 100,
+    wide: s.overlap / 100,
+    place: { setting, perUnit: 100, within },
+    width: { setting: 'overlap', perUnit: 100 },
+  })
+  const limits = [
+    limitAt('darksEnd', 'Where shadows end', [2, s.lightsBegin - GAP]),
+    limitAt('lightsBegin', 'Where lights begin', [s.darksEnd + GAP, 98]),
   ]
+  return [wedgeView(shadeOf(s), FULL, { hills, limits })]
 }
 
-/** Darks, mids, lights and all: a colour and a level each. */
+/** Shadows, mids, lights and all: a colour and a level each. */
 export const ranges = defineKind({
   id: 'ranges',
   label: 'Ranges of tone',
   short: 'Ranges',
   family: { name: TONE, emblem: [stroke('M2 12.5h4v-3.5h4V5.5h4')] },
   stretch: 'finish',
-  summary: 'Darks, mids, lights and all: a colour and a level each, with movable limits; the ends apart.',
+  summary: 'Shadows, mids, lights and all: a colour and a level each, with movable limits; the ends apart.',
   notes: {
     recipe: 'night-by-hand',
     about: 'A colour and a level for each range of tone.',
@@ -128,7 +138,7 @@ export const ranges = defineKind({
   schema: RangesSettings,
   takes: 'line',
   sample: { darksAmount: 45, lightsAmount: 35, midsLevel: 20 },
-  stages: (s) => [shade(keyOf('ranges', s), shadeOf(s))],
+  stages: (s) => [shade(cacheKey('ranges', s), shadeOf(s))],
   idle: (s) =>
     RANGES.every((name) => s[`${name}Amount`] === 0 && s[`${name}Level`] === 0) && s.lows === 0 && s.highs === 0
       ? 'no range has a colour or a level'

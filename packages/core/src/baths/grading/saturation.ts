@@ -1,7 +1,7 @@
 import Type, { type Static } from 'typebox'
 import { timesChroma } from '../../colour/matrix'
 import { LUMA_709 } from '../../colour/spaces'
-import { keyOf, mix, type PointStage, type Tone } from '../../stages/stage'
+import { cacheKey, mix, type PointStage, type Tone } from '../../stages/stage'
 import { number, percent } from '../fields'
 import { stroke } from '../emblem'
 import { defineKind } from '../kind'
@@ -10,7 +10,7 @@ import { rise, shade } from './codes'
 import { COLOUR } from './families'
 
 const amount = (title: string, description: string) =>
-  number(0, 200, 100, { title, description, ...{ group: 'Saturation', unit: '%', step: 1, first: true } })
+  number(0, 200, 100, { title, description, group: 'Saturation', unit: '%', step: 1, first: true })
 
 const SaturationSettings = Type.Object(
   {
@@ -21,7 +21,7 @@ const SaturationSettings = Type.Object(
       group: 'Saturation',
       first: true,
     }),
-    darks: amount('Darks', 'Besides: of dark tones.'),
+    darks: amount('Shadows', 'Besides: of dark tones.'),
     mids: amount('Mids', 'Besides: of tones between.'),
     lights: amount('Lights', 'Besides: of light tones.'),
   },
@@ -40,7 +40,7 @@ function chromaGain(s: Settings): (chroma: number) => number {
 }
 
 const gainTone = (s: Settings): Tone => ({
-  key: keyOf('saturation', s.overall, s.knee),
+  key: cacheKey('saturation', s.overall, s.knee),
   axis: CHROMA,
   f: chromaGain(s),
 })
@@ -60,7 +60,7 @@ function stages(s: Settings): PointStage[] {
   // The same for every chroma is a matrix, which neighbours take in.
   const overall: PointStage =
     added <= 0 || s.knee === 0 ? mix(timesChroma(LUMA_709, 1 + added)) : { at: 'chroma', gain: gainTone(s) }
-  const tones = shade(keyOf('saturation by tone', s.darks, s.mids, s.lights), (luma, out) => {
+  const tones = shade(cacheKey('saturation by tone', s.darks, s.mids, s.lights), (luma, out) => {
     const gain = byTone(s, luma)
     // Towards or away from a grey of the same luma.
     out.fill(gain, 0, 3).fill((1 - gain) * luma, 3)
@@ -96,7 +96,7 @@ export const saturation = defineKind({
   short: 'Saturation',
   family: { name: COLOUR, emblem: [stroke('M8 2.5c3 4 4.3 5.8 4.3 7.6a4.3 4.3 0 0 1-8.6 0C3.7 8.3 5 6.5 8 2.5z')] },
   stretch: 'finish',
-  summary: 'More or less colour, sparing what is saturated already; darks, mids and lights apart.',
+  summary: 'More or less colour, sparing what is saturated already; shadows, mids and lights apart.',
   notes: {
     recipe: 'cool-and-gritty',
     about: 'Colour away from grey, or towards it.',

@@ -1,5 +1,5 @@
 import Type, { type Static } from 'typebox'
-import type { Triple } from '../../colour/matrix'
+import { triple, type Triple } from '../../colour/matrix'
 import { mix } from '../../stages/stage'
 import { colour } from '../fields'
 import { stroke } from '../emblem'
@@ -20,7 +20,7 @@ const VeilSettings = Type.Object(
 
 const NOTHING: Triple = [0, 0, 0]
 export const codesOf = (hex: string): Triple =>
-  [1, 3, 5].map((at) => Number.parseInt(hex.slice(at, at + 2), 16) / 255) as unknown as Triple
+  triple([1, 3, 5].map((at) => Number.parseInt(hex.slice(at, at + 2), 16) / 255))
 
 /** One colour over all. */
 export const veil = defineKind({

@@ -1,4 +1,4 @@
-import type { Matrix3, Triple } from '../../colour/matrix'
+import { triple, type Matrix3, type Triple } from '../../colour/matrix'
 import { LIGHT, densityAt, dmaxOf, type Curve } from '../../film/curve'
 import { NEGATIVE_RECORDS } from '../../film/layers'
 import { amountAt, neutralScale } from '../../film/neutral'
@@ -7,7 +7,7 @@ import { timeToGrey } from '../../film/printing'
 import { makeProjection } from '../../film/projection'
 import { EARLY_DYES, STAIN } from '../../spectra/dyes'
 import { plainStages } from '../../stages/plain'
-import { curves, evenCurves, keyOf, mix, type Axis, type PointStage, type Tone } from '../../stages/stage'
+import { curves, evenCurves, cacheKey, mix, type Axis, type PointStage, type Tone } from '../../stages/stage'
 import type { InstantSettings } from './settings'
 
 /** Layers of an instant print; they are positives, so the curves are read at -x (from memory, tuned on photographs). */
@@ -27,13 +27,8 @@ const EXPOSURES: Axis = { nodes: 'even', from: -5, to: 5, steps: 4096 }
 /** The records, each mixed with the others to the wished degree; rows keep their sum of 1. */
 function recordsOf(mixing: number): Matrix3 {
   const row = (i: 0 | 1 | 2): Triple => {
-    const mixed: Triple = [0, 1, 2].map(
-      (j) => (i === j ? 1 : 0) + (mixing / 100) * (MIXING[i][j]! - (i === j ? 1 : 0)),
-    ) as unknown as Triple
-    return [0, 1, 2].map(
-      (j) =>
-        mixed[0] * NEGATIVE_RECORDS[0][j]! + mixed[1] * NEGATIVE_RECORDS[1][j]! + mixed[2] * NEGATIVE_RECORDS[2][j]!,
-    ) as unknown as Triple
+    const own = MIXING[i].map((m, j) => (i === j ? 1 : 0) + (mixing / 100) * (m - (i === j ? 1 : 0)))
+    return triple([0, 1, 2].map((j) => NEGATIVE_RECORDS.reduce((sum, record, k) => sum + own[k]! * record[j]!, 0)))
   }
   return [row(0), row(1), row(2)]
 }
@@ -65,7 +60,7 @@ export function makeInstant(s: InstantSettings): InstantFilm {
   const factors = dyeFactors(s)
   const layers = LAYERS.map((c) => ({ ...c, gamma: (c.gamma * s.contrast) / 100 }))
   const layer = (k: 0 | 1 | 2): Tone => ({
-    key: keyOf('instant', layers[k], factors[k]),
+    key: cacheKey('instant', layers[k], factors[k]),
     axis: EXPOSURES,
     f: (x) => densityAt(layers[k]!, -x) * factors[k],
   })
@@ -83,7 +78,7 @@ export function makeInstant(s: InstantSettings): InstantFilm {
 const UNEVEN = 1.4
 
 const exposedBy = (light: number): Tone => ({
-  key: keyOf('log', light),
+  key: cacheKey('log', light),
   axis: LIGHT,
   f: (e) => light + Math.log10(Math.max(e, 1e-5) / 0.18),
 })
@@ -93,7 +88,7 @@ function viewStages(s: InstantSettings, highest: number): PointStage[] {
   const places = densityPlaces(0, highest)
   const scale = neutralScale(EARLY_DYES)
   const solid = {
-    key: keyOf('instant', s.surfaceFlare, s.warmBase, places.box.to),
+    key: cacheKey('instant', s.surfaceFlare, s.warmBase, places.box.to),
     ...places.box,
     amounts: (c: number, m: number, y: number, out: Float64Array): void => {
       out[0] = amountAt(scale, 0, c)

@@ -1,3 +1,4 @@
+import { three } from '../../colour/matrix'
 import { throughEmulsion, type Emulsion } from '../../film/emulsion'
 import { stroke, solid } from '../emblem'
 import { grainViews, halationView } from '../emulsion-views'
@@ -15,14 +16,26 @@ import { InstantSettings } from './settings'
 const PRINT_WIDTH = 79_000
 
 const grainIn = (s: InstantSettings): Grain => ({
-  ...{ rms: s.grain, gauge: PRINT_WIDTH, clump: s.roughness, colour: s.grainColour / 100, seed: s.seed },
-  ...{ clear: [0, 0, 0], silver: [0, 0, 0] },
+  rms: s.grain,
+  gauge: PRINT_WIDTH,
+  clump: s.roughness,
+  colour: s.grainColour / 100,
+  seed: s.seed,
+  clear: [0, 0, 0],
+  silver: [0, 0, 0],
 })
 
 /** What light does in the film; the spread of dyes is a step of its own, see `softness`. */
 const lightIn = (s: InstantSettings): Emulsion => ({
-  ...{ gauge: PRINT_WIDTH, halation: s.halation / 100, base: 1000 * s.baseThickness, exposureTime: s.exposureTime },
-  ...{ spreadNegative: 0, spreadPrint: 0, adjacency: 0, grainNegative: null, grainPrint: null },
+  gauge: PRINT_WIDTH,
+  halation: s.halation / 100,
+  base: 1000 * s.baseThickness,
+  exposureTime: s.exposureTime,
+  spreadNegative: 0,
+  spreadPrint: 0,
+  adjacency: 0,
+  grainNegative: null,
+  grainPrint: null,
 })
 
 function stages(s: InstantSettings): readonly Stage[] {
@@ -42,7 +55,7 @@ function stages(s: InstantSettings): readonly Stage[] {
 function views(s: InstantSettings): View[] {
   const film = makeInstant(s)
   const develop = plainStages(film.develop)
-  const out = new Float64Array(3)
+  const out = three()
   const layer = (k: number) => (x: number) => {
     const exposure = film.printerLight + x
     develop(exposure, exposure, exposure, out)

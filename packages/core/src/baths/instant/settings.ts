@@ -86,7 +86,9 @@ export const InstantSettings = Type.Object(
     grain: granularity('Grain', 'RMS granularity of the print, as of other stocks; it is fine.', 'Lens and spread'),
     roughness: roughnessField('Lens and spread', 8),
     grainColour: grainColourField('Lens and spread'),
-    ...{ halation, baseThickness, exposureTime },
+    halation,
+    baseThickness,
+    exposureTime,
   },
   { additionalProperties: false },
 )

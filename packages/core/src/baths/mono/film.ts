@@ -1,4 +1,4 @@
-import { dot, type Triple } from '../../colour/matrix'
+import { dot, type Triple, type Three } from '../../colour/matrix'
 import {
   CAMERA_NEGATIVE,
   MONO_PRINT,
@@ -15,17 +15,9 @@ import { makeProjection, projectPlain } from '../../film/projection'
 import { recordOf } from '../../film/records'
 import { throughNegative, timeToGrey } from '../../film/printing'
 import { gilds, tone, type ToningBath } from '../../film/toning'
-import {
-  GILDED_SULPHIDE,
-  IMBIBITION_DYES,
-  SILVER,
-  TINTS,
-  TONED,
-  type TintName,
-  type TonerName,
-} from '../../spectra/dyes'
+import { GILDED_SULPHIDE, IMBIBITION_DYES, SILVER, TINTS, TONED } from '../../spectra/dyes'
 import { bells, passBand, spectrumFrom, type Spectrum } from '../../spectra/grid'
-import { curves, keyOf, mix, type Axis, type PointStage } from '../../stages/stage'
+import { curves, cacheKey, mix, type Axis, type PointStage } from '../../stages/stage'
 import type { MonoSettings } from './settings'
 
 /** Sensitivities (from memory). */
@@ -68,7 +60,7 @@ export const bathsOf = (s: MonoSettings): ToningBath[] =>
       [s.toner3, s.far3],
       [s.toner4, s.far4],
     ] as const
-  ).flatMap(([toner, completeness]) => (toner === 'none' ? [] : [{ toner: toner as TonerName, completeness }]))
+  ).flatMap(([toner, completeness]) => (toner === 'none' ? [] : [{ toner, completeness }]))
 
 /** What exhausted developer makes of a stock before it runs away: soft, and never very dense (from memory). */
 const LITHO = { gamma: 1.6, dmax: 2.3 }
@@ -95,7 +87,7 @@ const infected = (density: number, litho: number): number =>
 /** The base's absorption. An own hue takes what the three purest dyes take of the other hues. */
 function tintOf(s: MonoSettings): Spectrum | undefined {
   if (s.tint === 'none' || s.tintDensity === 0) return undefined
-  if (s.tint !== 'own') return TINTS[s.tint as TintName].map((v) => v * s.tintDensity)
+  if (s.tint !== 'own') return TINTS[s.tint].map((v) => v * s.tintDensity)
   const [c, m, y] = IMBIBITION_DYES
   const take = (hue: number) => 0.4 * (1 - Math.cos(((s.tintHue - hue) * Math.PI) / 180))
   const [a, b, d] = [take(0), take(120), take(240)]
@@ -139,9 +131,9 @@ export function makeMono(s: MonoSettings): MonoFilm {
     const warm = (s.litho / 100) * (slow / Math.max(1e-9, slow + fast)) * left!
     return [left! - warm, warm, ...toned]
   }
-  const shown = (density: number, out: Float64Array): void => project(compounds(density), out)
+  const shown = (density: number, out: Three): void => project(compounds(density), out)
   const densityOf = (light: number, exposure: number): number => densityAt(print, light - negative(exposure))
-  const printed = (light: number, exposure: number, out: Float64Array): void => shown(densityOf(light, exposure), out)
+  const printed = (light: number, exposure: number, out: Three): void => shown(densityOf(light, exposure), out)
   const light = s.holdGrey
     ? timeToGrey((light) => (r, g, b, out) => printed(light, dot(record, [r, g, b]), out))
     : PLAIN_LIGHT
@@ -149,17 +141,20 @@ export function makeMono(s: MonoSettings): MonoFilm {
     amounts: (v: number, out: Float64Array): void => out.set(compounds(densityOf(light, v))),
     projection,
   }
-  const f = (v: number, out: Float64Array): void => printed(light, v, out)
-  const ramp = { key: keyOf('mono', s), axis: RECORD, f, absorbers }
+  const f = (v: number, out: Three): void => printed(light, v, out)
+  const ramp = { key: cacheKey('mono', s), axis: RECORD, f, absorbers }
   const exposed = [mix([record, NONE, NONE])]
   return {
-    ...{ record, print, printerLight: light, negative },
+    record,
+    print,
+    printerLight: light,
+    negative,
     stages: [...exposed, { at: 'ramp', ramp }],
     parts: {
       exposed,
       negative: [curves(developed, null, null)],
       print: [throughNegative([light, 0, 0]), curves(printTone(print), null, null)],
-      shown: [{ at: 'ramp', ramp: { key: keyOf('mono print', s), axis: PRINTED, f: shown } }],
+      shown: [{ at: 'ramp', ramp: { key: cacheKey('mono print', s), axis: PRINTED, f: shown } }],
     },
   }
 }

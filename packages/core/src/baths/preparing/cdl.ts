@@ -1,12 +1,12 @@
 import Type, { type Static } from 'typebox'
 import { rgbToRgb, AP1, BT709 } from '../../colour/spaces'
-import { diagonal, timesChroma, type Triple } from '../../colour/matrix'
+import { triple, diagonal, timesChroma, type Triple } from '../../colour/matrix'
 import { ACESCCT, BT1886 } from '../../colour/transfer'
-import { evenCurves, curves, keyOf, mix, type PointStage, type Tone } from '../../stages/stage'
+import { evenCurves, curves, cacheKey, mix, type PointStage, type Tone } from '../../stages/stage'
 import { FogBathError } from '../../errors'
 import type { Decision } from '../../formats/cdl'
 import { LIGHT } from '../grading/families'
-import { choice, number } from '../fields'
+import { fieldsOf, choice, number } from '../fields'
 import { stroke } from '../emblem'
 import { defineKind } from '../kind'
 
@@ -17,7 +17,10 @@ const each = (what: string, low: number, high: number, start: number, descriptio
       `${what}${c}`,
       number(low, high, start, {
         title: `${what[0]!.toUpperCase()}${what.slice(1)}, ${c.toLowerCase()}`,
-        ...{ description, group: `${what[0]!.toUpperCase()}${what.slice(1)}`, step: 0.001, first: what === 'slope' },
+        description,
+        group: `${what[0]!.toUpperCase()}${what.slice(1)}`,
+        step: 0.001,
+        first: what === 'slope',
       }),
     ]),
   ) as unknown as Record<`${string}${(typeof CHANNELS)[number]}`, ReturnType<typeof number>>
@@ -33,7 +36,9 @@ const CdlSettings = Type.Object(
     saturation: number(0, 4, 1, {
       title: 'Saturation',
       description: 'About the luma of BT.709, after slope, offset and power.',
-      ...{ group: 'Saturation', step: 0.01, first: true },
+      group: 'Saturation',
+      step: 0.01,
+      first: true,
     }),
     ...each('slope', 0, 4, 1, 'The incoming number times this.'),
     ...each('offset', -1, 1, 0, 'Added after the slope.'),
@@ -44,9 +49,7 @@ const CdlSettings = Type.Object(
 /** The settings that a decision from a file asks for, held within what can be set; and back. */
 export function settingsOfDecision(d: Decision): Record<string, number> {
   const held = (name: string, v: number): number => {
-    const { minimum, maximum } = (
-      CdlSettings.properties as unknown as Record<string, { minimum: number; maximum: number }>
-    )[name]!
+    const { minimum, maximum } = fieldsOf<{ minimum: number; maximum: number }>(CdlSettings)[name]!
     if (v < minimum || v > maximum)
       throw new FogBathError('range', name, `${name} is ${v}; this bath takes ${minimum} to ${maximum}.`)
     return v
@@ -56,8 +59,10 @@ export function settingsOfDecision(d: Decision): Record<string, number> {
   return Object.fromEntries(all.map(([name, v]) => [name, held(name, v)]))
 }
 
+const own = (settings: Readonly<Record<string, unknown>>): Settings => settings as unknown as Settings
+
 export function decisionOf(settings: Readonly<Record<string, unknown>>): Decision {
-  const s = settings as unknown as Settings
+  const s = own(settings)
   return { slope: of(s, 'slope'), offset: of(s, 'offset'), power: of(s, 'power'), saturation: s.saturation }
 }
 
@@ -65,8 +70,7 @@ export function decisionOf(settings: Readonly<Record<string, unknown>>): Decisio
 type Of<N extends string> = Readonly<Record<`${N}${(typeof CHANNELS)[number]}`, number>>
 type Settings = Pick<Static<typeof CdlSettings>, 'on' | 'saturation'> & Of<'slope'> & Of<'offset'> & Of<'power'>
 
-const of = (s: Settings, what: 'slope' | 'offset' | 'power'): Triple =>
-  CHANNELS.map((c) => s[`${what}${c}`]) as unknown as Triple
+const of = (s: Settings, what: 'slope' | 'offset' | 'power'): Triple => triple(CHANNELS.map((c) => s[`${what}${c}`]))
 
 /** Luma weights that ASC CDL 1.2 names. */
 const W: Triple = [0.2126, 0.7152, 0.0722]
@@ -75,7 +79,8 @@ const W: Triple = [0.2126, 0.7152, 0.0722]
 function operations(s: Settings): PointStage[] {
   const power = of(s, 'power')
   const tone = (p: number): Tone => ({
-    ...{ key: keyOf('cdl power', p), axis: { nodes: 'octaves', from: -20, to: 8 } as const },
+    key: cacheKey('cdl power', p),
+    axis: { nodes: 'octaves', from: -20, to: 8 } as const,
     f: (v) => (v > 0 ? v ** p : 0),
   })
   return [
@@ -119,9 +124,9 @@ export const decisionList = defineKind({
   schema: CdlSettings,
   takes: 'camera',
   sample: { slopeRed: 1.06, slopeBlue: 0.94, saturation: 1.25 } as object,
-  stages: (s) => stages(s as unknown as Settings),
+  stages: (s) => stages(own(s)),
   idle: (loose) => {
-    const s = loose as unknown as Settings
+    const s = own(loose)
     const rest = s.saturation === 1 && of(s, 'slope').every((v) => v === 1) && of(s, 'offset').every((v) => v === 0)
     return rest && of(s, 'power').every((v) => v === 1) ? 'all its numbers are neutral' : null
   },

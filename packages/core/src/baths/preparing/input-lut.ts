@@ -1,9 +1,18 @@
 import Type, { type Static } from 'typebox'
-import { ENCODINGS, encodingById, type Encoding } from '../../colour/encodings'
-import type { Triple } from '../../colour/matrix'
+import {
+  ENCODINGS,
+  EncodingDefinitionSchema,
+  defineEncoding,
+  encodingOf,
+  hasWayBack,
+  wayBack,
+  type Encoding,
+  type EncodingDefinition,
+} from '../../encodings'
+import { triple } from '../../colour/matrix'
 import { straightView, unprint } from '../../film/straight'
 import { nodesOfValues } from '../../stages/nodes'
-import { curves, evenCurves, keyOf, mix, type PointStage, type Tone } from '../../stages/stage'
+import { curves, evenCurves, cacheKey, type PointStage, type Tone } from '../../stages/stage'
 import { choice } from '../fields'
 import { LIGHT } from '../grading/families'
 import { stroke } from '../emblem'
@@ -13,22 +22,44 @@ import { LUT_STEPS, PackedLutSchema, lutNodes, unpackLut, type PackedLut } from 
 const ids = ENCODINGS.map((e) => e.id)
 const labels = ENCODINGS.map((e) => e.label)
 
+/** An encoding of one's own in place of a shipped one; it stands in the recipe whole, so that the recipe goes anywhere. */
+const ownEncoding = (title: string, description: string) =>
+  Type.Unsafe<EncodingDefinition | null>({
+    ...EncodingDefinitionSchema,
+    nullable: true,
+    default: null,
+    control: 'drawn',
+    title,
+    description,
+    group: 'LUT',
+  })
+
 const InputLutSettings = Type.Object(
   {
     lut: Type.Unsafe<PackedLut | null>({
-      ...{ ...PackedLutSchema, nullable: true, default: null, control: 'drawn' },
-      ...{ title: 'LUT', description: 'A .cube file, 1-D or 3-D.', group: 'LUT', first: true },
+      ...PackedLutSchema,
+      nullable: true,
+      default: null,
+      control: 'drawn',
+      title: 'LUT',
+      description: 'A .cube file, 1-D or 3-D.',
+      group: 'LUT',
+      first: true,
     }),
     takes: choice(ids, labels, 'linear', {
       title: 'It takes',
       description: 'What the numbers that go into the LUT mean; the picture is brought to them first.',
-      ...{ group: 'LUT', first: true },
+      group: 'LUT',
+      first: true,
     }),
     gives: choice(ids, labels, 'bt1886', {
       title: 'It gives',
       description: 'What the numbers mean that come out of it.',
-      ...{ group: 'LUT', first: true },
+      group: 'LUT',
+      first: true,
     }),
+    ownTakes: ownEncoding('It takes, own encoding', 'An encoding of your own that counts in place of what it takes.'),
+    ownGives: ownEncoding('It gives, own encoding', 'An encoding of your own that counts in place of what it gives.'),
   },
   { additionalProperties: false },
 )
@@ -38,38 +69,23 @@ const LIGHTS = { nodes: 'octaves', from: -24, to: 8 } as const
 
 /** Scene light to the numbers of an encoding. A display encoding shows the straight view of the light. */
 function toNumbers(e: Encoding): PointStage[] {
-  if (e.refers === 'display')
-    return [
-      evenCurves({ key: keyOf('shown'), axis: LIGHTS, f: straightView }),
-      mix(e.fromBt709),
-      evenCurves({ key: keyOf('encoded', e.id), axis: LIGHTS, f: (v) => e.transfer.encode(v) }),
-    ]
-  return [mix(e.fromBt709), evenCurves({ key: keyOf('encoded', e.id), axis: LIGHTS, f: (v) => e.transfer.encode(v) })]
+  const shown = evenCurves({ key: cacheKey('shown'), axis: LIGHTS, f: straightView })
+  return [...(e.refers === 'display' ? [shown] : []), ...wayBack(e)]
 }
 
 /** And back. */
-function fromNumbers(e: Encoding): PointStage[] {
-  const decode = e.transfer.decode
-  if (e.id.startsWith('linear')) return [mix(e.toBt709)]
-  const decoded = evenCurves({
-    key: keyOf('decoded', e.id),
-    axis: { nodes: 'even', from: 0, to: 1.5, steps: 16384 },
-    f: decode,
-  })
-  if (e.refers === 'scene') return [decoded, mix(e.toBt709)]
-  return [
-    decoded,
-    mix(e.toBt709),
-    evenCurves({ key: 'unprinted', axis: { nodes: 'octaves', from: -24, to: 0 }, f: unprint }),
-  ]
+function fromNumbers({ decode, refers }: Encoding): PointStage[] {
+  const unprinted = evenCurves({ key: 'unprinted', axis: { nodes: 'octaves', from: -24, to: 0 }, f: unprint })
+  return [...decode, ...(refers === 'display' ? [unprinted] : [])]
 }
 
 function lutStage(lut: PackedLut): PointStage {
   const values = unpackLut(lut)
-  const key = keyOf('lut', lut.from, lut.to, lut.low, lut.high, lut.nodes)
+  const key = cacheKey('lut', lut.from, lut.to, lut.low, lut.high, lut.nodes)
   if (lut.kind === '1D') {
     const tone = (k: number): Tone => ({
-      ...{ key: keyOf(key, k), axis: { nodes: 'even', from: lut.from[k]!, to: lut.to[k]!, steps: LUT_STEPS } as const },
+      key: cacheKey(key, k),
+      axis: { nodes: 'even', from: lut.from[k]!, to: lut.to[k]!, steps: LUT_STEPS } as const,
       f: (v) => {
         const place = ((v - lut.from[k]!) / (lut.to[k]! - lut.from[k]!)) * LUT_STEPS
         const node = Math.min(LUT_STEPS - 1, Math.max(0, Math.floor(place)))
@@ -80,8 +96,25 @@ function lutStage(lut: PackedLut): PointStage {
     return curves(tone(0), tone(1), tone(2))
   }
   const nodes = (): Float32Array => nodesOfValues(values)
-  const [from, to] = [lut.from, lut.to] as unknown as [Triple, Triple]
+  const [from, to] = [triple(lut.from), triple(lut.to)]
   return { at: 'solid', solid: { key, from, to, valueAt: (place) => place, nodes, holds: 'codes' } }
+}
+
+/** A definition does what its id says; what the LUT takes must have a way back. */
+function ownFault(
+  setting: 'ownTakes' | 'ownGives',
+  own: EncodingDefinition | null,
+): { setting: string; rule: string } | null {
+  if (!own) return null
+  try {
+    if (defineEncoding(own).id !== own.id)
+      return { setting, rule: `the encoding '${own.name}' is not what its id says.` }
+    if (setting === 'ownTakes' && !hasWayBack(own))
+      return { setting, rule: `the encoding '${own.name}' has no way back from light to numbers.` }
+  } catch (error) {
+    return { setting, rule: (error as Error).message }
+  }
+  return null
 }
 
 /** The LUT of a camera, or any other, before the chemistry. */
@@ -100,7 +133,8 @@ export const inputLut = defineKind({
   schema: InputLutSettings,
   takes: 'camera',
   fault: (s: Settings) => {
-    if (!s.lut) return null
+    const own = ownFault('ownTakes', s.ownTakes) ?? ownFault('ownGives', s.ownGives)
+    if (own || !s.lut) return own
     const numbers = atob(s.lut.nodes).length / 2
     const expected = 3 * lutNodes(s.lut.kind)
     if (numbers !== expected)
@@ -113,7 +147,13 @@ export const inputLut = defineKind({
       : null
   },
   stages: (s: Settings) =>
-    s.lut ? [...toNumbers(encodingById(s.takes)), lutStage(s.lut), ...fromNumbers(encodingById(s.gives))] : [],
+    s.lut
+      ? [
+          ...toNumbers(encodingOf(s.ownTakes ?? s.takes)),
+          lutStage(s.lut),
+          ...fromNumbers(encodingOf(s.ownGives ?? s.gives)),
+        ]
+      : [],
   idle: (s: Settings) => (s.lut ? null : 'no file is chosen'),
   views: () => [],
 })

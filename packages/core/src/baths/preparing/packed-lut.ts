@@ -1,3 +1,4 @@
+import { three } from '../../colour/matrix'
 import Type, { type Static } from 'typebox'
 import { nodesOfValues, readNodes } from '../../stages/nodes'
 import { FogBathError } from '../../errors'
@@ -75,7 +76,7 @@ function resampled({ size, values }: CubeFile): Float64Array {
   if (size === side) return values
   const read = readNodes({ from: [0, 0, 0], to: [1, 1, 1], nodes: () => nodesOfValues(values), holds: 'codes' })
   const all = new Float64Array(3 * side ** 3)
-  const out = new Float64Array(3)
+  const out = three()
   for (let i = 0; i < side ** 3; i++) {
     read(
       (i % side) / (side - 1),

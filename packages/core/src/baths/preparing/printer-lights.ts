@@ -14,7 +14,10 @@ const LightsSettings = Type.Object(
     master: number(-25, 25, 0, {
       title: 'All lights',
       description: 'Points on all three: more light on the print darkens it.',
-      ...{ group: 'Printer', unit: 'pt', step: 0.5, first: true },
+      group: 'Printer',
+      unit: 'pt',
+      step: 0.5,
+      first: true,
     }),
   },
   { additionalProperties: false },

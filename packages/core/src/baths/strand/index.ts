@@ -14,8 +14,15 @@ export const STRAND_KINDS = ORDINARY_KINDS.filter((k) => k.stretch !== 'prepare'
 const StrandSettings = Type.Object(
   {
     baths: Type.Unsafe<readonly Bath[]>({
-      ...{ type: 'array', maxItems: MOST_IN_STRAND, items: bathSchemaOf(STRAND_KINDS), default: [], control: 'drawn' },
-      ...{ title: 'Baths', description: 'The strand’s own baths, in their order.', group: 'Strand', first: true },
+      type: 'array',
+      maxItems: MOST_IN_STRAND,
+      items: bathSchemaOf(STRAND_KINDS),
+      default: [],
+      control: 'drawn',
+      title: 'Baths',
+      description: 'The strand’s own baths, in their order.',
+      group: 'Strand',
+      first: true,
     }),
   },
   { additionalProperties: false },

@@ -14,29 +14,38 @@ const DustSettings = Type.Object(
     specks: number(0, 60, 6, {
       title: 'Specks',
       description: 'How many lie on a frame in the mean; each frame has its own.',
-      ...{ group, step: 1, first: true },
+      group,
+      step: 1,
+      first: true,
     }),
     size: number(0.2, 8, 1, {
       title: 'Size',
       description: 'Radius of a common speck, in per mille of the width; a few are three times as large.',
-      ...{ group, unit: '‰', step: 0.1, first: true },
+      group,
+      unit: '‰',
+      step: 0.1,
+      first: true,
     }),
     light: percent(20, {
       title: 'Light ones',
       description: 'Share that is white, as dust on a negative prints; the others are dark, as dust on a print.',
-      ...{ group, first: true },
+      group,
+      first: true,
     }),
     scratches: number(0, 12, 1, {
       title: 'Scratches',
       description: 'How many run along the film at once at most; they come and go.',
-      ...{ group, step: 1, first: true },
+      group,
+      step: 1,
+      first: true,
     }),
     strength: percent(70, {
       title: 'Strength',
       description: 'How much of the picture they hide.',
-      ...{ group, first: true },
+      group,
+      first: true,
     }),
-    seed: number(0, 9999, 1, { title: 'Seed', description: 'Another number, other dust.', ...{ group, step: 1 } }),
+    seed: number(0, 9999, 1, { title: 'Seed', description: 'Another number, other dust.', group, step: 1 }),
   },
   { additionalProperties: false },
 )
@@ -56,8 +65,14 @@ function specksAt(s: Settings, frame: number, height: number): CoverShape[] {
     const radius = s.size * (0.35 + 2.6 * random() ** 4)
     const light = random() < s.light / 100
     return {
-      ...{ shape: 'speck', x, y, radius, longer: 1 + 2.5 * random() ** 3, turn: Math.PI * random() },
-      ...{ colour: light ? LIGHT : DARK, opacity: (s.strength / 100) * (0.5 + 0.5 * random()) },
+      shape: 'speck',
+      x,
+      y,
+      radius,
+      longer: 1 + 2.5 * random() ** 3,
+      turn: Math.PI * random(),
+      colour: light ? LIGHT : DARK,
+      opacity: (s.strength / 100) * (0.5 + 0.5 * random()),
     }
   })
 }
@@ -74,7 +89,11 @@ function scratchesAt(s: Settings, frame: number): CoverShape[] {
     if (random() < 0.5) return null
     const x = 1000 * random()
     return {
-      ...{ shape: 'scratch', x, breadth: 0.4 + 0.9 * random() ** 2, strays: 2 * random(), phase: 6.3 * random() },
+      shape: 'scratch',
+      x,
+      breadth: 0.4 + 0.9 * random() ** 2,
+      strays: 2 * random(),
+      phase: 6.3 * random(),
       colour: random() < s.light / 100 ? LIGHT : DARK,
       opacity: (s.strength / 100) * (0.25 + 0.5 * random()),
     }

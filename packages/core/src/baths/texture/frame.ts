@@ -22,23 +22,25 @@ const RATIOS = {
 const NAMES = ['own', 'square', '5:4', '4:3', '3:2', '1.66', '1.85', '2.39', '9:16'] as const
 
 const place = (title: string, description: string) =>
-  number(-100, 100, 0, { title, description, ...{ group: 'Crop', unit: '%', step: 1, first: true } })
+  number(-100, 100, 0, { title, description, group: 'Crop', unit: '%', step: 1, first: true })
 const length = (title: string, description: string, group: string, most: number) =>
-  number(0, most, 0, { title, description, ...{ group, unit: '‰', step: 1 } })
+  number(0, most, 0, { title, description, group, unit: '‰', step: 1 })
 
 const FrameSettings = Type.Object(
   {
     ratio: choice(NAMES, ['As it is', '1:1', '5:4', '4:3', '3:2', '1.66:1', '1.85:1', '2.39:1', '9:16'], '4:3', {
       title: 'Ratio',
       description: 'Width to height of what is left of the picture.',
-      ...{ group: 'Crop', first: true },
+      group: 'Crop',
+      first: true,
     }),
     across: place('Position, across', 'From the left edge (-100) to the right one.'),
     down: place('Position, down', 'From the upper edge (-100) to the lower one.'),
     cut: toggle(true, {
       title: 'Cut',
       description: 'The delivered picture has the size of the crop. Off: its size stays, the surround is painted.',
-      ...{ group: 'Crop', first: true },
+      group: 'Crop',
+      first: true,
     }),
     surround: colour('#000000', { title: 'Surround', description: 'Colour outside of the crop.', group: 'Crop' }),
     corners: length('Round corners', 'Radius, in per mille of the width.', 'Edges', 150),
@@ -60,7 +62,8 @@ function cropIn(s: Settings, aspect: number): Edges {
   return { left, top, right: left + wide, bottom: top + high }
 }
 
-function shapesOf(s: Settings, height: number): CoverShape[] {
+/** The picture's own rectangle inside of crop and card, in per mille of the width. @param height so many per mille of it */
+function shapeIn(s: Settings, height: number) {
   const crop = cropIn(s, 1000 / height)
   const outer = {
     left: 1000 * crop.left,
@@ -74,10 +77,19 @@ function shapesOf(s: Settings, height: number): CoverShape[] {
     top: outer.top + s.margin,
     bottom: Math.max(outer.top + s.margin, outer.bottom - s.margin - s.foot),
   }
+  return { outer, inner }
+}
+
+function shapesOf(s: Settings, height: number): CoverShape[] {
+  const { outer, inner } = shapeIn(s, height)
   const hasCard = s.margin > 0 || s.foot > 0
   const edges = { radius: s.corners, soft: s.soft }
   const outside = (of: typeof outer, hex: string, how: typeof edges): CoverShape => ({
-    ...{ shape: 'outside', ...of, ...how, colour: codesOf(hex), opacity: 1 },
+    shape: 'outside',
+    ...of,
+    ...how,
+    colour: codesOf(hex),
+    opacity: 1,
   })
   return hasCard
     ? [outside(inner, s.card, edges), outside(outer, s.surround, { radius: 0, soft: 0 })]
@@ -106,6 +118,13 @@ export const frame = defineKind({
   stages: (s: Settings): Stage[] =>
     changesNothing(s) ? [] : [{ at: 'space', space: { kind: 'cover', shapes: (height) => shapesOf(s, height) } }],
   crop: (s: Settings, aspect) => (s.cut && s.ratio !== 'own' ? cropIn(s, aspect) : null),
+  within: (s: Settings, aspect) => {
+    const height = 1000 / aspect
+    const { left, right, top, bottom } = shapeIn(s, height).inner
+    return changesNothing(s)
+      ? null
+      : { left: left / 1000, right: right / 1000, top: top / height, bottom: bottom / height }
+  },
   idle: (s: Settings) => (changesNothing(s) ? 'it has the picture’s own ratio and no edges' : null),
   views: () => [],
 })

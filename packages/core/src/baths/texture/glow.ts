@@ -1,6 +1,6 @@
 import Type, { type Static } from 'typebox'
 import { diagonal } from '../../colour/matrix'
-import { evenCurves, keyOf, mix, type Stage } from '../../stages/stage'
+import { evenCurves, cacheKey, mix, type Stage } from '../../stages/stage'
 import { disc, ring } from '../emblem'
 import { colour, number, percent } from '../fields'
 import { codeTone, rise } from '../grading/codes'
@@ -25,7 +25,9 @@ const GlowSettings = Type.Object(
     radius: number(0, 60, 12, {
       title: 'Radius',
       description: 'Standard deviation of the spread, in per mille of the picture’s width.',
-      ...{ ...texts, unit: '‰', step: 0.5 },
+      ...texts,
+      unit: '‰',
+      step: 0.5,
     }),
     wide: percent(0, {
       title: 'Wide part',
@@ -57,7 +59,7 @@ const views = (s: Settings): View[] => [
 function stages(s: Settings): Stage[] {
   const [r, g, b] = codesOf(s.tint)
   return [
-    evenCurves(codeTone(keyOf('glow', s.threshold, s.knee), glowing(s))),
+    evenCurves(codeTone(cacheKey('glow', s.threshold, s.knee), glowing(s))),
     mix(diagonal([r, g, b])),
     ...spreading(s),
   ]

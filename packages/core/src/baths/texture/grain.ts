@@ -1,4 +1,5 @@
 import Type, { type Static } from 'typebox'
+import { BT1886_GAMMA } from '../../colour/transfer'
 import type { Grain } from '../../stages/grain'
 import { evenCurves, type Axis, type Stage, type Tone } from '../../stages/stage'
 import { disc, stroke } from '../emblem'
@@ -27,7 +28,8 @@ const GrainSettings = Type.Object(
     seed: number(0, 9999, 1, {
       title: 'Seed',
       description: 'Another number, another grain; the same number is the same grain everywhere.',
-      ...{ group, step: 1 },
+      group,
+      step: 1,
     }),
   },
   { additionalProperties: false },
@@ -35,19 +37,25 @@ const GrainSettings = Type.Object(
 type Settings = Static<typeof GrainSettings>
 
 const grainOf = (s: Settings): Grain => ({
-  ...{ rms: s.grain * DISPLAYED, gauge: gaugeWidth(s.gauge), clump: s.roughness, colour: s.grainColour / 100 },
-  ...{ clear: [0, 0, 0], silver: [0, 0, 0], seed: Math.round(s.seed) },
+  rms: s.grain * DISPLAYED,
+  gauge: gaugeWidth(s.gauge),
+  clump: s.roughness,
+  colour: s.grainColour / 100,
+  clear: [0, 0, 0],
+  silver: [0, 0, 0],
+  seed: Math.round(s.seed),
 })
 
 /** A print steepens its negative's grain by its slope over mid grey. */
 const DISPLAYED = 1.6
 
-/** Density of a code value: light is its power of 2.4. Beyond a density of 3 it goes on in a straight line, so that black has one. */
-const SLOPE = 2.4 / Math.LN10
-const LAST = 10 ** (-3 / 2.4)
-const densityOf = (code: number): number => (code > LAST ? -2.4 * Math.log10(code) : 3 + (SLOPE / LAST) * (LAST - code))
+/** Density of a code value: light is its power of the display’s gamma. Beyond a density of 3 it goes on in a straight line, so that black has one. */
+const SLOPE = BT1886_GAMMA / Math.LN10
+const LAST = 10 ** (-3 / BT1886_GAMMA)
+const densityOf = (code: number): number =>
+  code > LAST ? -BT1886_GAMMA * Math.log10(code) : 3 + (SLOPE / LAST) * (LAST - code)
 const codeOf = (density: number): number =>
-  density < 3 ? 10 ** (-density / 2.4) : LAST - ((density - 3) * LAST) / SLOPE
+  density < 3 ? 10 ** (-density / BT1886_GAMMA) : LAST - ((density - 3) * LAST) / SLOPE
 
 const DENSITY: Axis = { nodes: 'even', from: -0.5, to: 13, steps: 16384 }
 const TO_DENSITY = codeTone('density of a code', densityOf)

@@ -9,8 +9,11 @@ const ShadeSettings = Type.Object(
   {
     radius: number(0, 60, 6, {
       title: 'Radius',
-      description: 'How far the darks spread, as a standard deviation in per mille of the picture’s width.',
-      ...{ group: 'Spread', unit: '‰', step: 0.5, first: true },
+      description: 'How far the shadows spread, as a standard deviation in per mille of the picture’s width.',
+      group: 'Spread',
+      unit: '‰',
+      step: 0.5,
+      first: true,
     }),
   },
   { additionalProperties: false },
@@ -19,14 +22,14 @@ const ShadeSettings = Type.Object(
 const stages = ({ radius }: Static<typeof ShadeSettings>): Stage[] =>
   radius === 0 ? [] : [{ at: 'space', space: { kind: 'blur', sigmas: [radius, radius, radius] } }]
 
-/** The darks of a picture diffused into its lights, as a diffuser under the enlarger does it. */
+/** The shadows of a picture diffused into its lights, as a diffuser under the enlarger does it. */
 export const shadeSpread = defineKind({
   id: 'shade-spread',
-  label: 'Spread of darks',
-  short: 'Spread of darks',
+  label: 'Spread of shadows',
+  short: 'Shadow spread',
   family: { name: TEXTURE, emblem: [disc(8, 8, 3), stroke('M8 1.5v2M8 12.5v2M1.5 8h2M12.5 8h2')] },
   stretch: 'finish',
-  summary: 'Darks diffuse into the lights beside them, as under an enlarger with a diffuser.',
+  summary: 'Shadows diffuse into the lights beside them, as under an enlarger with a diffuser.',
   notes: {
     about: 'A blurred copy, laid where it is darker.',
     model: 'A Gaussian blur of the code values, laid by the bath’s mode, darken to begin with (common practice).',

@@ -9,19 +9,23 @@ import { sampleLine, type View } from '../views'
 import { TEXTURE } from './family'
 
 const place = (title: string, description: string) =>
-  number(-100, 100, 0, { title, description, ...{ group: 'Shape', unit: '%', step: 1 } })
+  number(-100, 100, 0, { title, description, group: 'Shape', unit: '%', step: 1 })
 
 const VignetteSettings = Type.Object(
   {
     edges: number(-100, 100, -35, {
       title: 'Edges',
       description: 'Darker (below 0) or lighter; by exposure, 100 % are three stops at the outermost.',
-      ...{ group: 'Vignette', unit: '%', step: 1, first: true },
+      group: 'Vignette',
+      unit: '%',
+      step: 1,
+      first: true,
     }),
     works: choice(['exposure', 'paint'], ['By exposure', 'Painted over'], 'exposure', {
       title: 'Works',
       description: 'Exposure keeps the colours’ proportions; paint lays a colour over the edges.',
-      ...{ group: 'Vignette', first: true },
+      group: 'Vignette',
+      first: true,
     }),
     paint: colour('#000000', {
       title: 'Paint',
@@ -31,24 +35,31 @@ const VignetteSettings = Type.Object(
     size: number(10, 180, 95, {
       title: 'Size',
       description: 'Where half of the darkening is reached, in per cent of half the picture’s width and height.',
-      ...{ group: 'Shape', unit: '%', step: 1, first: true },
+      group: 'Shape',
+      unit: '%',
+      step: 1,
+      first: true,
     }),
     softness: percent(70, {
       title: 'Softness',
       description: 'How broad the way from the middle to the edges is.',
-      ...{ group: 'Shape', first: true },
+      group: 'Shape',
+      first: true,
     }),
     square: percent(0, {
       title: 'Square',
       description: 'From an ellipse to a rectangle with rounded corners.',
-      ...{ group: 'Shape', first: true },
+      group: 'Shape',
+      first: true,
     }),
     across: place('Centre, across', 'To the right, in per cent of half the width.'),
     down: place('Centre, down', 'In per cent of half the height.'),
     rotation: number(-90, 90, 0, {
       title: 'Rotation',
       description: 'Clockwise.',
-      ...{ group: 'Shape', unit: '°', step: 1 },
+      group: 'Shape',
+      unit: '°',
+      step: 1,
     }),
   },
   { additionalProperties: false },

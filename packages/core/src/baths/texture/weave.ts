@@ -13,7 +13,10 @@ const reach = (title: string, fallback: number, direction: string) =>
   number(0, 10, fallback, {
     title,
     description: `How far the picture strays ${direction}, in per mille of its width.`,
-    ...{ group, unit: '‰', step: 0.1, first: true },
+    group,
+    unit: '‰',
+    step: 0.1,
+    first: true,
   })
 
 const WeaveSettings = Type.Object(
@@ -23,26 +26,32 @@ const WeaveSettings = Type.Object(
     turn: number(0, 1, 0, {
       title: 'Weave, turning',
       description: 'How far it turns to either side.',
-      ...{ group, unit: '°', step: 0.02 },
+      group,
+      unit: '°',
+      step: 0.02,
     }),
     flicker: percent(
       4,
       {
         title: 'Flicker',
         description: 'How far a frame’s exposure strays to either side.',
-        ...{ group, step: 0.5, first: true },
+        group,
+        step: 0.5,
+        first: true,
       },
       40,
     ),
     slow: percent(60, {
       title: 'Slowness',
       description: '0: each frame strays for itself, as in a worn gate. 100: it drifts over half a second.',
-      ...{ group, first: true },
+      group,
+      first: true,
     }),
     seed: number(0, 9999, 1, {
       title: 'Seed',
       description: 'Another number, another movement.',
-      ...{ group, step: 1 },
+      group,
+      step: 1,
     }),
   },
   { additionalProperties: false },

@@ -17,9 +17,11 @@ import { PLAIN_LIGHT } from '../../film/plain-levels'
 import { throughNegative, timeStages } from '../../film/printing'
 import { makeProjection } from '../../film/projection'
 import { recordOf } from '../../film/records'
+import { memoized } from '../../numbers/memoized'
 import { IMBIBITION_DYES, SILVER } from '../../spectra/dyes'
 import { bells, passBand } from '../../spectra/grid'
-import { curves, evenCurves, keyOf, mix, type PointStage, type Solid, type Tone } from '../../stages/stage'
+import { curves, evenCurves, cacheKey, mix, type PointStage, type Solid, type Tone } from '../../stages/stage'
+import { laysOf, nodesOfLaid, strengthsOf } from './laid'
 import type { ThreeStripSettings } from './settings'
 
 export const RECORDS = ['red', 'green', 'blue'] as const
@@ -59,9 +61,7 @@ export function makeThreeStrip(s: ThreeStripSettings): ThreeStripFilm {
   const image = (curve: Curve): Tone => carried(printTone(curve), 'image', (d) => d - MONO_PRINT.dmin)
   const images = curves(image(matrices[0]), image(matrices[1]), image(matrices[2]))
   const assemble =
-    s.show === 'print'
-      ? printStages(s, Math.max(...matrices.map(dmaxOf)))
-      : separationStages(RECORDS.indexOf(s.show as (typeof RECORDS)[number]))
+    s.show === 'print' ? printStages(s, Math.max(...matrices.map(dmaxOf))) : separationStages(RECORDS.indexOf(s.show))
   const light = s.holdGrey ? timeStages([...exposed, ...negative], [images, ...assemble]) : PLAIN_LIGHT
   return { parts: { exposed, negative, print: [throughNegative([light, light, light]), images], shown: assemble } }
 }
@@ -77,13 +77,16 @@ function separationStages(k: number): PointStage[] {
 function printStages(s: ThreeStripSettings, highest: number): PointStage[] {
   const places = densityPlaces(0, highest)
   const scale = neutralScale(IMBIBITION_DYES)
-  const amounts = [s.amountCyan / 100, s.amountMagenta / 100, s.amountYellow / 100]
+  const lays = laysOf(s)
+  // What lies in dye is laid by its amount; of the others the strength comes when they are laid.
+  const amounts = strengthsOf(s).map(
+    (strength, k) => ([s.amountCyan, s.amountMagenta, s.amountYellow][k]! / 100) * (lays[k] === 'dye' ? strength : 1),
+  )
   const key = s.key / 100
-  const solid: Solid = {
-    key: keyOf('three-strip', s.lamp, s.flare, s.key, amounts, places.box.to),
+  const prints = {
     ...places.box,
     // The key image is made from the green record, whose dye is magenta; the dyes give way to it.
-    amounts: (c, m, y, out) => {
+    amounts: (c: number, m: number, y: number, out: Float64Array): void => {
       out[0] = amountAt(scale, 0, c * (1 - key)) * amounts[0]!
       out[1] = amountAt(scale, 1, m * (1 - key)) * amounts[1]!
       out[2] = amountAt(scale, 2, y * (1 - key)) * amounts[2]!
@@ -96,5 +99,14 @@ function printStages(s: ThreeStripSettings, highest: number): PointStage[] {
       clear: [0, 0, 0, 0],
     }),
   }
+  const made = cacheKey('three-strip', s.lamp, s.flare, s.key, amounts, places.box.to)
+  const solid: Solid = lays.every((lay) => lay === 'dye')
+    ? { key: made, ...prints }
+    : {
+        key: cacheKey(made, lays, strengthsOf(s)),
+        ...places.box,
+        nodes: memoized(1, () => nodesOfLaid(s, prints)),
+        holds: 'light',
+      }
   return [evenCurves(places.tone), { at: 'solid', solid }]
 }

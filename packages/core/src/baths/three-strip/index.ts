@@ -1,3 +1,4 @@
+import { three } from '../../colour/matrix'
 import { IMBIBITION_DYES } from '../../spectra/dyes'
 import { nmAt } from '../../spectra/grid'
 import { stroke } from '../emblem'
@@ -31,7 +32,7 @@ function stages(s: ThreeStripSettings): readonly Stage[] {
 function views(s: ThreeStripSettings): View[] {
   const { exposed, negative, print } = makeThreeStrip(s).parts
   const densities = plainStages([...exposed, ...negative, ...print])
-  const out = new Float64Array(3)
+  const out = three()
   const density = (k: number) => (x: number) => {
     const light = 0.18 * 10 ** x
     densities(light, light, light, out)

@@ -1,5 +1,6 @@
 import Type, { type Static } from 'typebox'
 import { emulsionFields } from '../emulsion'
+import { LAY_MODES, layName } from '../../lay/blend'
 import { choice, holdGreyToggle, number, percent, projectionFields } from '../fields'
 
 const contrast = (dye: string) =>
@@ -18,6 +19,18 @@ const amount = (dye: string) =>
     unit: '%',
     step: 1,
     first: true,
+  })
+const laid = (record: string, dye: string) =>
+  choice(['dye', ...LAY_MODES], ['In dye, over the others', ...LAY_MODES.map(layName)], 'dye', {
+    title: `Lay, ${record}`,
+    description: `How the ${record} record’s print goes on the others: in ${dye} dye, as a laboratory does it, or as a picture of its own.`,
+    group: 'Prints',
+  })
+const strength = (record: string) =>
+  percent(100, {
+    title: `Strength, ${record}`,
+    description: `How strongly the ${record} record’s print is laid; of dye, so much of its amount.`,
+    group: 'Prints',
   })
 const bleed = (dye: string) =>
   number(0, 3, 0.25, {
@@ -82,6 +95,12 @@ export const ThreeStripSettings = Type.Object(
       },
       150,
     ),
+    layRed: laid('red', 'cyan'),
+    strengthRed: strength('red'),
+    layGreen: laid('green', 'magenta'),
+    strengthGreen: strength('green'),
+    layBlue: laid('blue', 'yellow'),
+    strengthBlue: strength('blue'),
     bleedCyan: bleed('cyan'),
     bleedMagenta: bleed('magenta'),
     bleedYellow: bleed('yellow'),

@@ -1,5 +1,5 @@
 import { bt709ToLab, chroma } from '../../colour/lab'
-import { dot, type Matrix3, type Triple } from '../../colour/matrix'
+import { dot, type Matrix3, type Triple, three, type Three } from '../../colour/matrix'
 import { LUMA_709 } from '../../colour/spaces'
 import {
   MONO_PRINT,
@@ -15,13 +15,14 @@ import type { FilmParts } from '../../film/emulsion'
 import { densityPlaces } from '../../film/places'
 import { PLAIN_LIGHT, bisect } from '../../film/plain-levels'
 import { throughNegative, timeStages } from '../../film/printing'
-import { makeProjection, projectPlain, type Projection, type Projector } from '../../film/projection'
+import { makeProjection, projectPlain, type Projector } from '../../film/projection'
+import type { Projection } from '../../spectra/projection'
 import { recordOf } from '../../film/records'
 import { IMBIBITION_DYES, TWO_COLOUR_DYES } from '../../spectra/dyes'
-import { remembered } from '../../numbers/remembered'
+import { memoized } from '../../numbers/memoized'
 import { bells, passBand } from '../../spectra/grid'
 import { plainStages } from '../../stages/plain'
-import { curves, evenCurves, keyOf, mix, type PointStage, type Tone } from '../../stages/stage'
+import { curves, evenCurves, cacheKey, mix, type PointStage, type Tone } from '../../stages/stage'
 import type { TwoStripSettings } from './settings'
 
 /** Records behind their taking filters (from memory), and the blue one that recovery borrows from. */
@@ -48,14 +49,14 @@ export const TWO_STRIP_RECORDS: Matrix3 = [
  * luminance of 0.18, by golden section over the ratio.
  */
 function neutralRatio(project: Projector): number {
-  const out = new Float64Array(3)
+  const out = three()
   const chromaAt = (ratio: number): number => {
     const light = (a: number): number => {
       project([a, a * ratio, 0], out)
-      return dot(LUMA_709, [out[0]!, out[1]!, out[2]!])
+      return dot(LUMA_709, [out[0], out[1], out[2]])
     }
     light(bisect(light, 0.18, 0, 6))
-    return chroma(bt709ToLab([out[0]!, out[1]!, out[2]!]))
+    return chroma(bt709ToLab([out[0], out[1], out[2]]))
   }
   let [low, high] = [0.3, 3]
   for (let i = 0; i < 40; i++) {
@@ -76,7 +77,7 @@ const GREEN_LIGHT: Triple = [0, 0.73, 0.93]
 export interface TwoStripFilm {
   readonly parts: FilmParts
   /** Display-linear light of two print densities; the palette is drawn with it. */
-  readonly show: (red: number, green: number, out: Float64Array) => void
+  readonly show: (red: number, green: number, out: Three) => void
 }
 
 export function makeTwoStrip(s: TwoStripSettings): TwoStripFilm {
@@ -104,7 +105,7 @@ function dyedStages(s: TwoStripSettings, highest: number): PointStage[] {
   const amount = s.density / 100
   const places = densityPlaces(0, highest)
   const solid = {
-    key: keyOf('two-strip', s.lamp, s.flare, s.balance, s.density, s.blueRecovery, places.box.to),
+    key: cacheKey('two-strip', s.lamp, s.flare, s.balance, s.density, s.blueRecovery, places.box.to),
     ...places.box,
     projection: projectionOf(s.lamp, s.flare),
     amounts: (red: number, green: number, blue: number, out: Float64Array): void => {
@@ -123,7 +124,7 @@ function addedStages(s: TwoStripSettings): PointStage[] {
   const [red, green] = [1 + tilt, 1 - tilt]
   const row = (k: 0 | 1 | 2): Triple => [red * RED_LIGHT[k], green * GREEN_LIGHT[k], 0]
   const flare = (s.flare - 0.15) / 100
-  const passed: Tone = { key: keyOf('passed', amount), axis: DENSITIES, f: (d) => 10 ** (-d * amount) }
+  const passed: Tone = { key: cacheKey('passed', amount), axis: DENSITIES, f: (d) => 10 ** (-d * amount) }
   return [evenCurves(passed), mix([row(0), row(1), row(2)], [flare, flare, flare])]
 }
 
@@ -137,18 +138,18 @@ const projectionOf = (lamp: TwoStripSettings['lamp'], flare: number): Projection
   })
 
 /** Blue-green dye that makes, with its share of orange-red, a visual density of 1, and that share. */
-const balanced = remembered(8, (lamp: TwoStripSettings['lamp'], flare: number) => {
+const balanced = memoized(8, (lamp: TwoStripSettings['lamp'], flare: number) => {
   const project = projectPlain(projectionOf(lamp, flare))
   const ratio = WARMTH * neutralRatio(project)
   return { ratio, share: unitShare(project, ratio) }
 })
 
 function unitShare(project: Projector, ratio: number): number {
-  const out = new Float64Array(3)
+  const out = three()
   return bisect(
     (a) => {
       project([a, a * ratio, 0], out)
-      return dot(LUMA_709, [out[0]!, out[1]!, out[2]!])
+      return dot(LUMA_709, [out[0], out[1], out[2]])
     },
     0.1,
     0,

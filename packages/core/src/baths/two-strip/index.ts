@@ -1,3 +1,4 @@
+import { three } from '../../colour/matrix'
 import { bt709ToLab } from '../../colour/lab'
 import { displayLight } from '../../colour/transfer'
 import { throughEmulsion } from '../../film/emulsion'
@@ -18,15 +19,15 @@ const finish = plainStages(FINISH)
 function palette(s: TwoStripSettings): View {
   const { show } = makeTwoStrip(s)
   const steps = [0, 0.2, 0.45, 0.8, 1.3, 2]
-  const out = new Float64Array(3)
+  const out = three()
   const ab: [number, number][] = []
   const swatches = steps.map((green) =>
     steps.map((red): [number, number, number] => {
       show(red, green, out)
-      finish(out[0]!, out[1]!, out[2]!, out)
-      const lab = bt709ToLab([displayLight(out[0]!), displayLight(out[1]!), displayLight(out[2]!)])
+      finish(out[0], out[1], out[2], out)
+      const lab = bt709ToLab([displayLight(out[0]), displayLight(out[1]), displayLight(out[2])])
       ab.push([lab[1], lab[2]])
-      return [out[0]!, out[1]!, out[2]!]
+      return [out[0], out[1], out[2]]
     }),
   )
   return { view: 'palette', title: 'The colours that two records can hold', swatches, ab }

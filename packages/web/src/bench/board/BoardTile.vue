@@ -2,7 +2,7 @@
 import { useIntersectionObserver } from '@vueuse/core'
 import { ref, watch } from 'vue'
 import FamilyEmblem from '../../components/FamilyEmblem.vue'
-import type { Wanted } from '../../workers/side'
+import type { Wanted } from '../../workers/protocol'
 import type { Entry } from './entries'
 import type { SmallPictures } from '../../components/pictures'
 
@@ -48,7 +48,8 @@ watch([seen, () => props.wanted], () => void draw())
     <canvas ref="canvas" width="16" height="9" aria-hidden="true" />
     <span class="label"><FamilyEmblem v-if="entry.type === 'bath'" :family="entry.emblem" /> {{ entry.label }}</span>
     <span class="quiet what"
-      >{{ first ? 'Enter adds it · ' : '' }}{{ entry.type === 'recipe' ? 'whole line' : 'bath' }}</span
+      >{{ first ? 'Enter adds it · ' : ''
+      }}{{ entry.type === 'recipe' ? 'whole look' : entry.family.toLowerCase() }}</span
     >
   </button>
 </template>
@@ -89,6 +90,6 @@ canvas {
   vertical-align: -2px;
 }
 .what {
-  font-size: 12px;
+  font-size: 13px;
 }
 </style>

@@ -1,25 +1,20 @@
 <script setup lang="ts">
 import { NButton } from 'naive-ui'
 import { useDebounceFn } from '@vueuse/core'
-import { computed, inject, ref, shallowRef } from 'vue'
-import { watchEach } from '../../components/watchEach'
-import {
-  exposureOfGrey,
-  luminance,
-  neutralAt,
-  type BalanceSettings,
-  type Bath,
-  type Proposal,
-  type Triple,
-} from '@fogbath/core'
-import { complain } from '../../components/complain'
+import { computed, inject, ref, shallowRef, watch } from 'vue'
+import { steady } from '../../stores/steady'
+import { blackAt, exposureOfGrey, neutralAt, whiteAt, type BalanceSettings } from '@fogbath/core/baths'
+import { luminance, type Triple } from '@fogbath/core/colour'
+import { settingsOf, type Bath } from '@fogbath/core/line'
+import { type Proposal } from '@fogbath/core/readings'
+import { NOTHING } from '@fogbath/core/line'
+import { report } from '../../stores/errors'
 import { useBenchStore } from '../../stores/bench'
 import type { Sampler } from '../../stores/bench/state'
-import { sourceOf } from '../source'
 import SampleButton from './SampleButton.vue'
 import { SIDE } from './useIncoming'
 
-/** What the balance bath can take from the picture: a neutral grey, a grey card, its levels. */
+/** What the balance bath can take from the picture: a neutral grey, black, white, a grey card, its levels. */
 const props = defineProps<{ bath: Bath }>()
 const bench = useBenchStore()
 const side = inject(SIDE)!
@@ -27,31 +22,35 @@ const side = inject(SIDE)!
 const proposal = shallowRef<Proposal | null>(null)
 const offered = ref(false)
 let run = 0
-const settings = computed(() => props.bath.settings as unknown as BalanceSettings)
+const settings = computed(() => settingsOf<BalanceSettings>(props.bath))
 const set = (values: Partial<BalanceSettings>): void => bench.setSettings(props.bath.id, values)
 
 type Taken = Parameters<Sampler['take']>
-const neutral = ({ light }: Taken[0]): void => set(neutralAt(light))
+const neutral = ({ light }: Taken[0]): void => set({ ...neutralAt(light), way: 'kelvin' })
+const black = ({ light }: Taken[0]): void => set(blackAt(settings.value, light))
+const white = ({ light }: Taken[0]): void => set(whiteAt(settings.value, light))
 function card({ light }: Taken[0], footage: Triple): void {
   set(exposureOfGrey(settings.value, light))
   bench.setMarks({ ...bench.marks, grey: Math.min(1e4, Math.max(1e-6, luminance(footage))) })
 }
 
+/** Levels are read before all baths. */
+const question = steady(
+  () => bench.order && { ...bench.order, order: { ...bench.order.order, preparation: [], recipe: NOTHING, after: [] } },
+)
 async function read(): Promise<void> {
-  const { shot, frame } = bench
   const mine = ++run
-  if (!shot) return
-  const got = await side.proposal({ source: sourceOf(shot), frame, trims: shot.trims }).catch((error: unknown) => {
-    complain(error)
+  if (!question.value) return
+  const got = await side.proposal(question.value).catch((error: unknown) => {
+    report(error)
     return null
   })
   if (mine === run) proposal.value = got
 }
 const READ_MS = 200
 const rest = useDebounceFn(() => void read(), READ_MS)
-// By value: a shot that comes back saved brings the same trims as a new object, and an offer must not be withdrawn for it.
-watchEach(
-  () => [bench.shot?.id, bench.frame, JSON.stringify(bench.shot?.trims), props.bath.id],
+watch(
+  [question, () => props.bath.id],
   () => {
     offered.value = false
     void rest()
@@ -71,9 +70,21 @@ const signed = (v: number): string => `${v < 0 ? '−' : '+'}${Math.abs(v).toFix
   <div class="from">
     <SampleButton
       name="neutral"
-      label="make a grey neutral"
-      title="Click on something grey: the light of the scene is set so that it is"
+      label="grey here"
+      title="Click on something grey: the light of the scene is set so that it is; how bright it is stays"
       @take="neutral"
+    />
+    <SampleButton
+      name="black"
+      label="black here"
+      title="Click on what should be black: its light is taken off"
+      @take="black"
+    />
+    <SampleButton
+      name="white"
+      label="white here"
+      title="Click on something white: the white level is set so that it is as bright as white paper"
+      @take="white"
     />
     <SampleButton
       name="card"

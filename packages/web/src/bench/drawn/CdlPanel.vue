@@ -1,7 +1,11 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { decisionFile, readDecision, settingsOfDecision, type Bath } from '@fogbath/core'
-import { wordsOf } from '../../components/complain'
+import { settingsOfDecision } from '@fogbath/core/baths'
+import { MOST_DECISION_LETTERS, readDecision } from '@fogbath/core/formats'
+import { type Bath } from '@fogbath/core/line'
+import { decisionFile } from '@fogbath/core/look'
+import { wordsOf } from '../../stores/errors'
+import { textOf } from '../../components/textOf'
 import { fileName, saveFile } from '../../components/save'
 import { useBenchStore } from '../../stores/bench'
 
@@ -18,7 +22,7 @@ async function chosen(e: Event): Promise<void> {
   if (!file) return
   problem.value = ''
   try {
-    bench.setSettings(props.bath.id, settingsOfDecision(readDecision(await file.text())))
+    bench.setSettings(props.bath.id, settingsOfDecision(readDecision(await textOf(file, MOST_DECISION_LETTERS))))
   } catch (error) {
     problem.value = `${file.name}: ${wordsOf(error)}`
   }

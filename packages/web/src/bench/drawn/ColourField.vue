@@ -60,6 +60,6 @@ input[type='color'] {
 }
 .hex :deep(input) {
   font-family: 'Spline Sans Mono', monospace;
-  font-size: 12px;
+  font-size: 13px;
 }
 </style>

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { CURVE_NAMES, codeLuma, curveOf, type Bath, type CurveName, type Points } from '@fogbath/core'
+import { CURVE_NAMES, curveOf, type CurveName, type Points } from '@fogbath/core/baths'
+import { codeLuma } from '@fogbath/core/colour'
+import { settingsOf, type Bath } from '@fogbath/core/line'
 import { useBenchStore } from '../../stores/bench'
 import type { Sampler } from '../../stores/bench/state'
 import PointsField from './PointsField.vue'
@@ -11,7 +13,7 @@ import { useIncoming } from './useIncoming'
 const props = defineProps<{ bath: Bath }>()
 const bench = useBenchStore()
 type Settings = Parameters<typeof curveOf>[0]
-const settings = computed(() => props.bath.settings as unknown as Settings)
+const settings = computed(() => settingsOf<Settings>(props.bath))
 const name = ref<CurveName>('master')
 const incoming = useIncoming(() => props.bath)
 const LABELS: Record<CurveName, string> = { master: 'All', red: 'Red', green: 'Green', blue: 'Blue', luma: 'Luma' }

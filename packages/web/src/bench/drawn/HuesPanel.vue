@@ -1,15 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import {
-  HUE_CURVES,
-  codeChroma,
-  codeLuma,
-  hueCurveOf,
-  turnOf,
-  type Bath,
-  type HueCurve,
-  type Points,
-} from '@fogbath/core'
+import { HUE_CURVES, hueCurveOf, type HueCurve, type Points } from '@fogbath/core/baths'
+import { codeChroma, codeLuma, turnOf } from '@fogbath/core/colour'
+import { settingsOf, type Bath } from '@fogbath/core/line'
 import { useBenchStore } from '../../stores/bench'
 import type { Sampler } from '../../stores/bench/state'
 import { hueGradient } from './hues'
@@ -21,7 +14,7 @@ import { useIncoming } from './useIncoming'
 const props = defineProps<{ bath: Bath }>()
 const bench = useBenchStore()
 type Settings = Parameters<typeof hueCurveOf>[0]
-const settings = computed(() => props.bath.settings as unknown as Settings)
+const settings = computed(() => settingsOf<Settings>(props.bath))
 const name = ref<HueCurve>('chromas')
 const incoming = useIncoming(() => props.bath)
 const LABELS: Record<HueCurve, readonly [label: string, says: string]> = {
@@ -137,7 +130,7 @@ const level = (): void =>
   margin: 0 6px;
 }
 .says {
-  font-size: 12px;
+  font-size: 13px;
   line-height: 15px;
 }
 </style>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { NInputNumber } from 'naive-ui'
 import { computed } from 'vue'
-import type { Bath } from '@fogbath/core'
+import type { Bath } from '@fogbath/core/line'
 import { useBenchStore } from '../../stores/bench'
 
 /** The matrix as a table: a row for each channel that comes out, with what it adds up to. */
@@ -106,7 +106,7 @@ table {
 }
 th {
   color: var(--quiet);
-  font-size: 12px;
+  font-size: 13px;
   font-weight: 400;
   text-align: left;
 }
@@ -115,7 +115,7 @@ td {
 }
 td :deep(input) {
   font-family: 'Spline Sans Mono', monospace;
-  font-size: 12px;
+  font-size: 13px;
   text-align: right;
 }
 .sum {

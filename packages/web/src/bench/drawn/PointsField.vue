@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
-import type { Points } from '@fogbath/core'
+import type { Points } from '@fogbath/core/baths'
 
 /**
  * Points of a curve in a box: a click adds one, dragging moves it, a double click or Delete removes it, arrows move the one that has

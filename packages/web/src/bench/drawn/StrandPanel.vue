@@ -2,18 +2,9 @@
 import { NSelect } from 'naive-ui'
 import { ArrowBarToDown, ArrowBarToUp, ArrowDown, ArrowUp, Trash } from '@vicons/tabler'
 import { computed } from 'vue'
-import {
-  MOST_IN_STRAND,
-  SHIPPED_RECIPES,
-  STRAND_KINDS,
-  STRETCHES,
-  asNewLine,
-  kindById,
-  newBath,
-  newId,
-  removeBath,
-  type Bath,
-} from '@fogbath/core'
+import { MOST_IN_STRAND, STRAND_KINDS, STRETCHES, kindById } from '@fogbath/core/baths'
+import { asNewLine, newBath, newId, type Bath } from '@fogbath/core/line'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import FamilyEmblem from '../../components/FamilyEmblem.vue'
 import IconButton from '../../components/IconButton.vue'
 import { useBenchStore } from '../../stores/bench'
@@ -73,11 +64,7 @@ const nameOf = (b: Bath): string => b.name || kindById(b.kind).label
         />
         <IconButton :icon="ArrowUp" :name="`${nameOf(b)}: earlier`" :disabled="!mayMove(i, -1)" @click="move(i, -1)" />
         <IconButton :icon="ArrowDown" :name="`${nameOf(b)}: later`" :disabled="!mayMove(i, 1)" @click="move(i, 1)" />
-        <IconButton
-          :icon="Trash"
-          :name="`${nameOf(b)}: remove`"
-          @click="bench.change(removeBath(bench.recipe, b.id))"
-        />
+        <IconButton :icon="Trash" :name="`${nameOf(b)}: remove`" @click="bench.remove([b.id])" />
       </li>
     </ol>
     <div class="add">

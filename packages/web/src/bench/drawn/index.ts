@@ -5,9 +5,8 @@ import CurvesPanel from './CurvesPanel.vue'
 import HuesPanel from './HuesPanel.vue'
 import LutPanel from './LutPanel.vue'
 import MixerPanel from './MixerPanel.vue'
-import RangesPanel from './RangesPanel.vue'
 import StrandPanel from './StrandPanel.vue'
-import SplitPanel from './SplitPanel.vue'
+import TonedWedge from './TonedWedge.vue'
 
 /** Kinds whose settings, or some of them, are better seen than typed; each is given its bath. */
 export const DRAWN: Readonly<Record<string, Component>> = {
@@ -17,7 +16,7 @@ export const DRAWN: Readonly<Record<string, Component>> = {
   'hue-response': HuesPanel,
   'input-lut': LutPanel,
   mixer: MixerPanel,
-  ranges: RangesPanel,
-  'split-by-hand': SplitPanel,
+  ranges: TonedWedge,
+  'split-by-hand': TonedWedge,
   strand: StrandPanel,
 }

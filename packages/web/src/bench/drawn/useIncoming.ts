@@ -1,10 +1,11 @@
-import { useDebounceFn } from '@vueuse/core'
 import { inject, shallowRef, type InjectionKey } from 'vue'
-import { placeInLine, type Bath, type Incoming } from '@fogbath/core'
-import { watchEach } from '../../components/watchEach'
+import { editAt, newBath, placeInLine, type Bath } from '@fogbath/core/line'
+import { tapped } from '@fogbath/core/treat'
+import { type Incoming } from '@fogbath/core/readings'
+import { steady } from '../../stores/steady'
 import { useBenchStore } from '../../stores/bench'
 import type { Engine } from '../../workers/engine'
-import { sourceOf } from '../source'
+import { useRested } from '../useRested'
 
 /** The worker that is asked beside the picture. */
 export const SIDE: InjectionKey<Engine> = Symbol('side')
@@ -18,29 +19,27 @@ export function useIncoming(bath: () => Bath) {
   const incoming = shallowRef<Incoming | null>(null)
   let run = 0
 
+  /** The frame through the baths before this one; of this one itself only what it takes. */
+  const question = steady(() => {
+    const { order } = bench
+    const at = placeInLine({ baths: bench.inLine }, bath().id)
+    if (!order || at < 0) return null
+    const { kind, id, takes } = bench.inLine[at]!
+    const own = { ...newBath(kind, id), takes }
+    const upTo = editAt(tapped(order.order, at + 1), id, (part) => ({
+      ...part,
+      baths: [...part.baths.slice(0, -1), own],
+    }))
+    return { order: { ...order, order: { ...order.order, ...upTo } }, bath: id }
+  })
+
   async function read(): Promise<void> {
-    const { shot, recipe, frame } = bench
-    const at = placeInLine(recipe, bath().id)
-    if (!shot || at < 0) return
+    if (!question.value) return
     const mine = ++run
-    const got = await side
-      .incoming({ source: sourceOf(shot), frame, recipe, trims: shot.trims }, recipe.baths[at]!.id)
-      .catch(() => null)
+    const got = await side.incoming(question.value.order, question.value.bath).catch(() => null)
     if (mine === run) incoming.value = got
   }
 
-  const rest = useDebounceFn(() => void read(), REST_MS)
-  /** The baths before this one. */
-  const before = (): string => {
-    const at = placeInLine(bench.recipe, bath().id)
-    return JSON.stringify(bench.recipe.baths.slice(0, Math.max(0, at)))
-  }
-  watchEach(
-    () => [before(), bath().id, bath().takes, bench.frame, bench.shot?.id, bench.shot?.trims],
-    () => void rest(),
-    {
-      immediate: true,
-    },
-  )
+  useRested(question, read, REST_MS)
   return incoming
 }

@@ -3,23 +3,39 @@ import {
   changeBath,
   changeSettings,
   duplicateBath,
-  insertBath,
+  editAt,
+  insertInLine,
+  newBath,
+  newId,
+  notesOf,
+  removeBath,
+  wholeLine,
   type Bath,
+  type Line,
   type Marks,
-  type Mask,
+  type Note,
   type Recipe,
   type Step,
-  type Trims,
-} from '@fogbath/core'
-import { redo, remember, undo } from '../../bench/history'
+} from '@fogbath/core/line'
+import { type Mask } from '@fogbath/core/masks'
+import { redo, remember, undo } from './history'
+import { gesture } from './gesture'
 import type { BenchSaving } from './saving'
 import type { BenchState } from './state'
 
 const MERGE_MS = 700
 
+/** The bath that a line has and the one before it had not. */
+export function addedTo(before: Line, after: Line): string | undefined {
+  const known = new Set(wholeLine(before).map((bath) => bath.id))
+  return wholeLine(after).find((bath) => !known.has(bath.id))?.id
+}
+
+type PartsStep = Extract<Step, { kind: 'parts' }>
+
 /** How steps of other kinds are brought back; see trials.ts and shots.ts. */
 export interface Restorers {
-  readonly recipe: (step: Extract<Step, { kind: 'recipe' }>) => void
+  readonly parts: (step: PartsStep) => void
   readonly shots: (step: Extract<Step, { kind: 'shots' }>) => Promise<void>
   readonly now: (like: Step) => Step
 }
@@ -28,19 +44,22 @@ export interface Restorers {
 export function benchEdits(s: BenchState, saving: BenchSaving) {
   let lastThing = ''
   let lastTime = 0
+  let lastGesture = 0
 
   /**
-   * Remembers what was there before a change. Changes of the same thing that follow each other quickly (a dragged
-   * slider) are one step of undo.
+   * Remembers what was there before a change. Changes of the same thing while the pointer is held down (a dragged slider), or
+   * by keys that follow each other quickly, are one step of undo; what was dragged and what is typed then are two.
    * @param key names what is changed in the shot; empty for what never merges
    * @returns what takes the step back, for a change that did not come about
    */
   function keep(before: Step, key: string): () => void {
     const now = Date.now()
     const thing = key && `${s.shotThere.value?.id}/${s.trial.value?.id}/${key}`
-    const merges = thing !== '' && thing === lastThing && now - lastTime < MERGE_MS
+    const [drag, goesOn] = [gesture(), thing !== '' && thing === lastThing]
+    const merges = goesOn && drag === lastGesture && (drag !== 0 || now - lastTime < MERGE_MS)
     lastThing = thing
     lastTime = now
+    lastGesture = drag
     if (merges) return () => undefined
     s.history.value = remember(s.history.value, before)
     const { key: own } = s.history.value.past.at(-1)!
@@ -51,52 +70,88 @@ export function benchEdits(s: BenchState, saving: BenchSaving) {
     }
   }
 
-  function change(next: Recipe, key = ''): void {
-    if (next === s.recipe.value) return
-    if (s.trial.value) keep({ kind: 'recipe', trialId: s.trial.value.id, recipe: s.recipe.value }, key)
+  /** Changes any of the three parts; only what changes is kept for undo. */
+  function changeLine(next: Line, key = ''): void {
+    const { preparation, recipe, after } = s.line.value
+    const own = {
+      ...(next.recipe !== recipe && { recipe }),
+      ...(next.after !== after && { after }),
+    }
+    const shared = next.preparation === preparation ? {} : { preparation }
+    if (Object.keys({ ...own, ...shared }).length === 0) return
+    const trialId = Object.keys(own).length > 0 ? (s.trial.value?.id ?? null) : null
+    if (s.trial.value) keep({ kind: 'parts', trialId, ...shared, ...own }, key)
     put(next)
   }
+  const change = (next: Recipe, key = ''): void => changeLine({ ...s.line.value, recipe: next }, key)
 
-  function put(next: Recipe): void {
+  function put(next: Line): void {
+    const { preparation, recipe, after } = s.line.value
+    if (next.preparation !== preparation) saving.saveShot({ preparation: next.preparation })
+    if (next.recipe === recipe && next.after === after) return s.keepChoice()
     s.turnTo(next)
     saving.saveLine()
   }
+  /** Edits the part of the line in which a bath stands. */
+  const edit = (id: string, how: (recipe: Recipe) => Recipe, key = ''): void =>
+    changeLine(editAt(s.line.value, id, how), key)
 
   /** @param once what is done at a click is a step of undo of its own, however soon after another */
   const setSettings = (id: string, settings: Record<string, unknown>, once = false): void =>
-    change(changeSettings(s.recipe.value, id, settings), once ? '' : `${id}/${Object.keys(settings).join()}`)
+    edit(id, (part) => changeSettings(part, id, settings), once ? '' : `${id}/${Object.keys(settings).join()}`)
   const setBath = (id: string, values: Partial<Omit<Bath, 'id' | 'kind'>>): void =>
-    change(changeBath(s.recipe.value, id, values), `${id}/${Object.keys(values).join()}`)
+    edit(id, (part) => changeBath(part, id, values), `${id}/${Object.keys(values).join()}`)
 
-  /** @param key names what is changed, so that dragging it is one step of undo */
+  /** @param key names what is changed, so that dragging it is one step of undo; empty for what is done at a click */
   const setMask = (id: string, mask: Mask | null, key: string): void =>
-    change(changeBath(s.recipe.value, id, { mask }), `${id}/mask/${key}`)
+    edit(id, (part) => changeBath(part, id, { mask }), key && `${id}/mask/${key}`)
 
-  function setTrims(trims: Trims, key = 'trims'): void {
-    keep({ kind: 'trims', trims: s.shot.value!.trims }, key)
-    saving.saveShot({ trims })
+  /** Sets the balance of the shot, its first one; one is put there where it has none. */
+  function setBalance(settings: Record<string, unknown>): void {
+    const there = s.line.value.preparation.find((bath) => bath.kind === 'balance')
+    if (there) return setSettings(there.id, settings, true)
+    const made = newBath('balance', newId(), settings)
+    changeLine({ ...s.line.value, preparation: [made, ...s.line.value.preparation] })
+  }
+  /** A new bath of the shot's own, chosen. */
+  function addOwn(kind: 'balance' | 'timing'): void {
+    const made = newBath(kind, newId())
+    const before = s.line.value
+    changeLine(insertInLine(before, made))
+    s.chosen.value = addedTo(before, s.line.value) ?? s.chosen.value
   }
   const setMarks = (marks: Marks): void => saving.saveShot({ marks })
+  /** @param frame null for a note on the whole shot */
+  function addNote(text: string, frame: number | null, author: string): void {
+    const note: Note = { key: newId(), frame, text, author, time: new Date().toISOString() }
+    setMarks({ ...s.marks.value, notes: [...notesOf(s.marks.value), note] })
+  }
+  const removeNote = (key: string): void =>
+    setMarks({ ...s.marks.value, notes: notesOf(s.marks.value).filter((note) => note.key !== key) })
 
   /** The twin stands behind its original and is chosen. */
   function duplicate(id: string): void {
-    const before = new Set(s.recipe.value.baths.map((b) => b.id))
-    change(duplicateBath(s.recipe.value, id))
-    s.chosen.value = s.recipe.value.baths.find((b) => !before.has(b.id))?.id ?? s.chosen.value
+    const before = s.line.value
+    edit(id, (part) => duplicateBath(part, id))
+    s.chosen.value = addedTo(before, s.line.value) ?? s.chosen.value
   }
 
+  /** Takes baths out of whichever part they stand in, as one step. */
+  const remove = (ids: readonly string[]): void =>
+    changeLine(ids.reduce((line, id) => editAt(line, id, (part) => removeBath(part, id)), s.line.value))
+
   const copy = (): void => void (s.clipboard.value = [...s.baths.value])
-  /** Puts the copied baths behind the chosen one, each in its own stretch. */
+  /** Puts the copied baths behind the chosen one, each where it may stand. */
   function paste(): void {
     let behind = s.chosen.value ?? undefined
-    let next = s.recipe.value
+    let next = s.line.value
     // They may have been copied before an update.
     for (const bath of bathsUpToDate(s.clipboard.value)) {
-      const before = new Set(next.baths.map((b) => b.id))
-      next = insertBath(next, bath, behind)
-      behind = next.baths.find((b) => !before.has(b.id))?.id
+      const before = next
+      next = insertInLine(before, bath, behind)
+      behind = addedTo(before, next)
     }
-    change(next)
+    changeLine(next)
     if (behind) s.chosen.value = behind
   }
 
@@ -108,8 +163,7 @@ export function benchEdits(s: BenchState, saving: BenchSaving) {
     s.history.value = turned.history
     saving.keepHistory()
     const { step } = turned
-    if (step.kind === 'trims') saving.saveShot({ trims: step.trims })
-    else if (step.kind === 'recipe') restore.recipe(step)
+    if (step.kind === 'parts') restore.parts(step)
     else
       await restore.shots(step).catch((error: unknown) => {
         // Nothing was brought back: the step stays where it was.
@@ -120,7 +174,22 @@ export function benchEdits(s: BenchState, saving: BenchSaving) {
   }
 
   return {
-    ...{ change, put, keep, setSettings, setBath, setMask, setTrims, setMarks, duplicate, copy, paste },
+    change,
+    changeLine,
+    put,
+    keep,
+    setSettings,
+    setBath,
+    setMask,
+    setBalance,
+    addOwn,
+    setMarks,
+    addNote,
+    removeNote,
+    duplicate,
+    remove,
+    copy,
+    paste,
     undo: (restore: Restorers) => turn(undo, restore),
     redo: (restore: Restorers) => turn(redo, restore),
   }

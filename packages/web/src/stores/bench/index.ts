@@ -1,13 +1,14 @@
 import { defineStore } from 'pinia'
-import type { Step } from '@fogbath/core'
+import type { Step } from '@fogbath/core/line'
 import { watch } from 'vue'
-import { makeOutbox } from '../../bench/saver'
+import { makeOutbox } from './saver'
 import { unsaved } from '../unsaved'
 import { benchEdits, type Restorers } from './edits'
 import { benchLog } from './log'
 import { benchSaving } from './saving'
 import { benchShots } from './shots'
 import { benchState } from './state'
+import { stepNames } from './step-names'
 import { benchTrials } from './trials'
 
 /** The shot on the bench: its current trial, the line being worked on, undo, saving. */
@@ -21,15 +22,9 @@ export const useBenchStore = defineStore('bench', () => {
   const shots = benchShots(s, saving, edits)
 
   const restore: Restorers = {
-    recipe: (step) => trials.restoreLine(step.trialId, step.recipe),
+    parts: trials.restoreParts,
     shots: shots.restoreShots,
-    now: (like: Step): Step => {
-      if (like.kind === 'trims') return { kind: 'trims', trims: s.shot.value!.trims }
-      if (like.kind === 'shots') return shots.shotsNow(like)
-      const own = like.trialId === s.trial.value?.id
-      const recipe = own ? s.recipe.value : (trials.trialById(like.trialId)?.recipe ?? like.recipe)
-      return { kind: 'recipe', trialId: like.trialId, recipe }
-    },
+    now: (like: Step): Step => (like.kind === 'shots' ? shots.shotsNow(like) : trials.partsNow(like)),
   }
 
   const waits = () => (saving.saveState.value === 'saved' ? '' : saving.saveMessage.value || 'Work is being saved.')
@@ -43,5 +38,6 @@ export const useBenchStore = defineStore('bench', () => {
     ...shots,
     undo: () => edits.undo(restore),
     redo: () => edits.redo(restore),
+    stepNames: () => stepNames(s.history.value, restore.now),
   }
 })

@@ -1,7 +1,7 @@
-import type { Step } from '@fogbath/core'
+import type { Step } from '@fogbath/core/line'
 import { api } from '../../api/client'
-import { changeFrom, remember, type History } from '../../bench/history'
-import type { Outbox } from '../../bench/saver'
+import { changeFrom, remember, type History } from './history'
+import type { Outbox } from './saver'
 import type { BenchState } from './state'
 
 /** Keeps undo and redo of each shot on the server, so that they are there after a reload and in another browser. */

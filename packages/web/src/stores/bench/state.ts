@@ -1,9 +1,25 @@
-import { NO_MARKS, SHIPPED_RECIPES, findBath, type Bath, type ChartName, type Recipe, type Triple } from '@fogbath/core'
+import { type ChartName } from '@fogbath/core/charts'
+import { type Triple } from '@fogbath/core/colour'
+import {
+  NO_MARKS,
+  NOTHING_AROUND,
+  findBath,
+  wholeLine,
+  type Bath,
+  type Line,
+  type Look,
+  type Recipe,
+} from '@fogbath/core/line'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { useStorage } from '@vueuse/core'
 import { computed, ref, shallowReactive, shallowRef } from 'vue'
-import type { Production, Shot, Trial } from '../../api/types'
+import type { Production, Shot, Trial } from '@fogbath/contract'
+import type { ShotValues } from '../../api/client'
+import type { FrameOrder } from '../../workers/protocol'
 import type { ProbeReading } from '../../workers/probe'
-import { EMPTY, type History } from '../../bench/history'
+import { frameOrder } from '../../workers/order'
+import { steady } from '../steady'
+import { EMPTY, type History } from './history'
 
 /** What waits for a click on the picture. */
 export interface Sampler {
@@ -11,22 +27,21 @@ export interface Sampler {
   readonly name: string
   /**
    * @param coming what comes to the chosen bath where one clicked: scene light and code values
-   * @param footage scene light of the footage there, before trims
+   * @param footage scene light of the footage there, before any preparation
    */
   readonly take: (coming: ProbeReading['coming'][number], footage: Triple) => void
 }
 
 /** A shot's own fields that the bench changes. */
-export type ShotFields = Partial<Pick<Shot, 'trims' | 'marks' | 'trialId'>>
+export type ShotFields = Partial<Pick<ShotValues, 'preparation' | 'marks' | 'trialId'>>
 
 /** A change that waits to be saved, and the row that it was made on. */
 export interface WaitingShot {
   readonly base: Shot
   readonly fields: ShotFields
 }
-export interface WaitingLine {
+export interface WaitingLine extends Look {
   readonly base: Trial
-  readonly recipe: Recipe
 }
 
 /** What the bench shows: the shot with its current trial, the line being worked on, and where one is looking. */
@@ -43,9 +58,19 @@ export function benchState() {
   })
   /** The trial as the server last had it. */
   const trial = shallowRef<Trial | null>(null)
+  /** The look that is being worked on, and what the trial has behind it. */
   const recipe = shallowRef<Recipe>(SHIPPED_RECIPES[0]!)
-  /** A recipe that is only pointed at in the palette. */
-  const preview = shallowRef<Recipe | null>(null)
+  const after = shallowRef<readonly Bath[]>([])
+  const line = computed<Line>(() => ({
+    preparation: shot.value?.preparation ?? NOTHING_AROUND.preparation,
+    recipe: recipe.value,
+    after: after.value,
+  }))
+  /** The baths of all three parts, in their order. */
+  const inLine = computed(() => wholeLine(line.value))
+  const find = (id: string | null): Bath | undefined => findBath({ baths: inLine.value }, id)
+  /** A line that is only pointed at in the palette. */
+  const preview = shallowRef<Line | null>(null)
   const chosen = ref<string | null>(null)
   /** Further baths that are marked together with the chosen one. */
   const marked = ref<readonly string[]>([])
@@ -69,17 +94,21 @@ export function benchState() {
   const sampler = shallowRef<Sampler | null>(null)
   /** The mask is shown instead of the picture. */
   const maskShown = ref(false)
+  /** The drawings of the chosen bath lie large over the picture. */
+  const drawing = ref(false)
   /** Readings are taken under the chosen bath's mask only. */
   const underMask = ref(false)
   const problem = ref('')
   /** A shot is on its way; what is seen is still the one before. */
   const opening = ref(false)
 
-  const bath = computed(() => findBath(recipe.value, chosen.value) ?? null)
+  const bath = computed(() => find(chosen.value) ?? null)
   /** The chosen bath and those marked with it, in the order of the line. */
-  const baths = computed(() => recipe.value.baths.filter((b) => b.id === chosen.value || marked.value.includes(b.id)))
+  const baths = computed(() => inLine.value.filter((b) => b.id === chosen.value || marked.value.includes(b.id)))
   const shots = computed(() => production.value?.shots ?? [])
   const marks = computed(() => shot.value?.marks ?? NO_MARKS)
+  /** The frame on the bench through the line as it is now. */
+  const order = steady((): FrameOrder | null => shot.value && frameOrder(shot.value, line.value, frame.value))
 
   /** Puts what the server answered in place of what is known of a shot. */
   function noteShot(saved: Shot): void {
@@ -97,34 +126,67 @@ export function benchState() {
     if (trial.value?.id === saved.id) trial.value = saved
   }
 
-  /** Turns to another line; what was chosen in the old one and is not there any more is no longer. */
-  function turnTo(next: Recipe): void {
-    recipe.value = next
-    const has = (id: string): boolean => findBath(next, id) !== undefined
-    if (!chosen.value || !has(chosen.value)) chosen.value = next.baths[0]?.id ?? null
-    marked.value = marked.value.filter(has)
-    if (tap.value !== null && tap.value > next.baths.length) tap.value = null
+  /** Turns to another look; what was chosen in the old one and is not there any more is no longer. */
+  function turnTo(next: Look): void {
+    recipe.value = next.recipe
+    after.value = next.after
+    keepChoice()
+  }
+
+  /** The baths as they stood when the choice was kept last. */
+  let stood: readonly string[] = []
+
+  /** Where the chosen bath is gone, the one that stood beside it is chosen. */
+  function keepChoice(): void {
+    if (!find(chosen.value)) {
+      const at = stood.indexOf(chosen.value ?? '')
+      const beside = at < 0 ? [] : [...stood.slice(0, at).reverse(), ...stood.slice(at + 1)]
+      chosen.value = beside.find((id) => find(id)) ?? (recipe.value.baths[0] ?? inLine.value[0])?.id ?? null
+    }
+    stood = inLine.value.map((bath) => bath.id)
+    marked.value = marked.value.filter((id) => find(id))
+    if (tap.value !== null && tap.value > inLine.value.length) tap.value = null
   }
 
   return {
-    ...{ production, shot, shotThere, waitingShots, waitingLines, trial, recipe, preview, chosen, marked, tap },
-    ...{
-      history,
-      markedShots,
-      frame,
-      range,
-      chart,
-      half,
-      clipboard,
-      part,
-      picking,
-      sampler,
-      maskShown,
-      underMask,
-      problem,
-      opening,
-    },
-    ...{ bath, baths, shots, marks, noteShot, noteTrial, turnTo },
+    production,
+    shot,
+    shotThere,
+    waitingShots,
+    waitingLines,
+    trial,
+    recipe,
+    after,
+    line,
+    inLine,
+    preview,
+    chosen,
+    marked,
+    tap,
+    history,
+    markedShots,
+    frame,
+    range,
+    chart,
+    half,
+    clipboard,
+    part,
+    picking,
+    sampler,
+    maskShown,
+    drawing,
+    underMask,
+    problem,
+    opening,
+    bath,
+    baths,
+    shots,
+    marks,
+    order,
+    noteShot,
+    noteTrial,
+    turnTo,
+    keepChoice,
   }
 }
 export type BenchState = ReturnType<typeof benchState>

@@ -1,11 +1,13 @@
-import type { Recipe } from '@fogbath/core'
+import type { Look, Step } from '@fogbath/core/line'
 import { api } from '../../api/client'
-import type { Trial } from '../../api/types'
+import type { Trial } from '@fogbath/contract'
 import type { BenchEdits } from './edits'
 import type { BenchLog } from './log'
 import type { BenchSaving } from './saving'
 import type { BenchState } from './state'
-import { wordsOf } from '../../components/complain'
+import { wordsOf } from '../errors'
+
+type PartsStep = Extract<Step, { kind: 'parts' }>
 
 /** Opening shots and their trials. */
 export function benchTrials(s: BenchState, log: BenchLog, saving: BenchSaving, edits: BenchEdits) {
@@ -37,13 +39,17 @@ export function benchTrials(s: BenchState, log: BenchLog, saving: BenchSaving, e
     }
   }
 
+  /** The trial that was open before this one. */
+  let before = 0
+
   function openTrial(next: Trial): void {
+    if (s.trial.value && s.trial.value.id !== next.id && s.trial.value.shotId === next.shotId) before = s.trial.value.id
     s.trial.value = next
     s.tap.value = null
     s.marked.value = []
     s.part.value = null
     s.picking.value = false
-    s.turnTo(s.waitingLines.get(next.id)?.recipe ?? next.recipe)
+    s.turnTo(s.waitingLines.get(next.id) ?? next)
   }
 
   const trialById = (id: number): Trial | undefined => s.shot.value?.trials.find((t) => t.id === id)
@@ -53,9 +59,17 @@ export function benchTrials(s: BenchState, log: BenchLog, saving: BenchSaving, e
     saving.saveShot({ trialId: next.id })
   }
 
-  async function addTrial(name: string, from: Recipe): Promise<void> {
+  /** To the trial that was open before, and back; where none was, to the next one. */
+  function flipTrial(): void {
+    const trials = s.shot.value?.trials ?? []
+    const at = trials.findIndex((t) => t.id === s.trial.value?.id)
+    const other = trials.find((t) => t.id === before && t.id !== s.trial.value?.id) ?? trials[(at + 1) % trials.length]
+    if (other && other.id !== s.trial.value?.id) chooseTrial(other)
+  }
+
+  async function addTrial(name: string, { recipe, after }: Look): Promise<void> {
     const shot = s.shotThere.value!
-    const made = await api.createTrial(shot.id, { name, recipe: from })
+    const made = await api.createTrial(shot.id, { name, recipe, after })
     const now = s.shotThere.value?.id === shot.id ? s.shotThere.value : shot
     s.noteShot({ ...now, trials: [...now.trials, made] })
     if (s.shotThere.value?.id === shot.id) chooseTrial(made)
@@ -76,13 +90,21 @@ export function benchTrials(s: BenchState, log: BenchLog, saving: BenchSaving, e
     s.noteShot({ ...shot, trials: shot.trials.filter((t) => t.id !== id) })
   }
 
-  /** Brings back a line; one of another trial opens that trial first. What was deleted meanwhile stays deleted. */
-  function restoreLine(trialId: number, recipe: Recipe): void {
-    const known = trialById(trialId)
+  /** Brings parts of a line back; those of another trial open it first. What was deleted meanwhile stays deleted. */
+  function restoreParts({ trialId, kind: _, ...parts }: PartsStep): void {
+    const known = trialId === null ? s.trial.value : trialById(trialId)
     if (!known) return
-    if (trialId !== s.trial.value?.id) chooseTrial(known)
-    edits.put(recipe)
+    if (known.id !== s.trial.value?.id) chooseTrial(known)
+    edits.put({ ...s.line.value, ...parts })
   }
 
-  return { open, chooseTrial, addTrial, renameTrial, removeTrial, trialById, restoreLine }
+  /** The parts that a step tells of, as they are now. */
+  function partsNow({ trialId, kind, ...parts }: PartsStep): PartsStep {
+    const own = trialId === null || trialId === s.trial.value?.id
+    const there = own ? s.line.value : { ...s.line.value, ...trialById(trialId) }
+    const now = (['preparation', 'recipe', 'after'] as const).filter((part) => parts[part])
+    return { kind, trialId, ...Object.fromEntries(now.map((part) => [part, there[part]])) }
+  }
+
+  return { open, chooseTrial, flipTrial, addTrial, renameTrial, removeTrial, trialById, restoreParts, partsNow }
 }

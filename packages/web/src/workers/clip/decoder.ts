@@ -1,4 +1,4 @@
-import { PlanesReader } from '@fogbath/core'
+import { PlanesReader } from '@fogbath/core/cpu'
 import { EncodedPacketSink, Input, MP4, QTFF, UrlSource, VideoSampleSink, type VideoSample } from 'mediabunny'
 import type { StoredFrame } from '../frames'
 import type { ClipTraits } from '../protocol'

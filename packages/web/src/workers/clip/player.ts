@@ -1,3 +1,4 @@
+import { ROUTES, addressOf } from '@fogbath/contract'
 import { wrap, type Remote } from 'comlink'
 import type { ClipWorker } from '../clip.worker'
 import type { FrameSupply } from '../frames'
@@ -15,7 +16,7 @@ export class ClipPlayer {
     const { mediumId, ...traits } = clip
     if (this.known?.mediumId !== mediumId) {
       this.engine ??= wrap<ClipWorker>(new Worker(new URL('../clip.worker.ts', import.meta.url), { type: 'module' }))
-      const url = `${self.location.origin}/api/media/${mediumId}/file`
+      const url = `${self.location.origin}${addressOf(ROUTES.mediumFile, { params: { id: mediumId } })}`
       this.known = { mediumId, usable: await this.engine.open(url, traits) }
     }
     if (!this.known.usable) return null

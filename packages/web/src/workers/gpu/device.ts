@@ -1,4 +1,4 @@
-import { Kept } from '@fogbath/core'
+import { Recent } from '@fogbath/core/numbers'
 import { NotReady, corners, link, type Program } from './program'
 
 type GL = WebGL2RenderingContext
@@ -30,11 +30,11 @@ const MOST_SOLIDS = 12
 export class Device {
   private readonly vertex: WebGLShader
   private readonly frame: WebGLFramebuffer
-  private readonly programs = new Kept<Program>(MOST_PROGRAMS, ({ program }) => this.gl.deleteProgram(program))
+  private readonly programs = new Recent<Program>(MOST_PROGRAMS, ({ program }) => this.gl.deleteProgram(program))
   private readonly beside
   /** Whether programs are waited for; otherwise {@link NotReady} is thrown until they are there. */
   patient = true
-  private readonly solids = new Kept<Texture>(MOST_SOLIDS, (t) => this.drop(t))
+  private readonly solids = new Recent<Texture>(MOST_SOLIDS, (t) => this.drop(t))
 
   private constructor(
     readonly canvas: OffscreenCanvas,
@@ -52,7 +52,11 @@ export class Device {
   static open(evenSlow: boolean): Device | null {
     const canvas = new OffscreenCanvas(16, 16)
     const gl = canvas.getContext('webgl2', {
-      ...{ alpha: false, antialias: false, depth: false, stencil: false, desynchronized: false },
+      alpha: false,
+      antialias: false,
+      depth: false,
+      stencil: false,
+      desynchronized: false,
       powerPreference: 'high-performance',
       failIfMajorPerformanceCaveat: !evenSlow,
     })
@@ -138,7 +142,7 @@ export class Device {
 
   private make(target: number): Texture {
     const { gl } = this
-    const texture = gl.createTexture()!
+    const texture = gl.createTexture()
     gl.bindTexture(target, texture)
     for (const side of [gl.TEXTURE_MIN_FILTER, gl.TEXTURE_MAG_FILTER]) gl.texParameteri(target, side, gl.NEAREST)
     for (const side of [gl.TEXTURE_WRAP_S, gl.TEXTURE_WRAP_T]) gl.texParameteri(target, side, gl.CLAMP_TO_EDGE)

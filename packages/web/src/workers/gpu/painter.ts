@@ -1,6 +1,8 @@
-import { NO_TRIMS, PlanRunner, type Recipe, type Trims } from '@fogbath/core'
+import { PlanRunner } from '@fogbath/core/plan'
+import type { Line } from '@fogbath/core/line'
+import { UNTREATED, tapped, type SceneSize } from '@fogbath/core/treat'
 import type { Against, Painter, PictureRequest } from '../protocol'
-import { NOTHING, tapped, type Loaded, type Scene, type Treater } from '../treat'
+import type { Loaded, Treater } from '../treat'
 import { Device, type Texture } from './device'
 import { NotReady } from './program'
 import { GraphicsRunner } from './runner'
@@ -15,8 +17,6 @@ const MOST_LOSSES = 5
 
 /** Takes a drawn picture over: the treated one, or the one that it is compared with. */
 export type Put = (canvas: OffscreenCanvas, which: 'own' | 'other') => void
-
-type Size = Omit<Scene, 'camera'>
 
 /**
  * Draws pictures by graphics hardware where that agrees with the processor. Whatever it cannot do, and whatever goes
@@ -79,11 +79,10 @@ export class GraphicsPainter {
     return false
   }
 
-  private paintAll(request: PictureRequest, light: Texture, size: Size, sides: Sides, put: Put): boolean {
-    const { compare, trims } = request
-    const recipe = tapped(request.recipe, request.tap)
-    const paint = (of: Recipe, how: Trims, which: 'own' | 'other'): boolean => {
-      const drawn = sides.graphics.run(this.treater.planOf(of, how, size), light, size.width, size.height, size.frame)
+  private paintAll(request: PictureRequest, light: Texture, size: SceneSize, sides: Sides, put: Put): boolean {
+    const { compare, order, tap } = request
+    const paint = (line: Line, which: 'own' | 'other'): boolean => {
+      const drawn = sides.graphics.run(this.treater.planOf(line, size), light, size.width, size.height, size.frame)
       if (!drawn) return false
       sides.screen.emit(drawn, size.width, size.height, this.seed++)
       if (sides.device.lost) return false
@@ -92,12 +91,12 @@ export class GraphicsPainter {
     }
     const other = compare.mode === 'wipe' || compare.mode === 'pair' ? otherOf(compare.against) : null
     if (other === 'elsewhere') return false
-    if (compare.mode === 'footage') return paint(NOTHING, NO_TRIMS, 'own')
-    return paint(recipe, trims, 'own') && (!other || paint(other.recipe, other.trims, 'other'))
+    if (compare.mode === 'footage') return paint(UNTREATED, 'own')
+    return paint(tapped(order, tap), 'own') && (!other || paint(other, 'other'))
   }
 
-  private lightOf(own: Loaded, { width, height }: Size, { screen }: Sides): Texture | null {
-    if (own.stored && !own.source.half) return screen.ingest(own.key, own.stored, own.source.encoding)
+  private lightOf(own: Loaded, { width, height }: SceneSize, { screen }: Sides): Texture | null {
+    if (own.stored && !own.source.half) return screen.ingest(own.key, own.stored, own.encoding)
     return screen.adopt(own.key, this.treater.scene(own).camera.pixels, width, height)
   }
 
@@ -110,7 +109,7 @@ export class GraphicsPainter {
 }
 
 /** What a picture is compared with, where it is made of the same light. */
-function otherOf(against: Against): { recipe: Recipe; trims: Trims } | 'elsewhere' {
-  if (against.type === 'footage') return { recipe: NOTHING, trims: NO_TRIMS }
-  return against.type === 'recipe' ? against : 'elsewhere'
+function otherOf(against: Against): Line | 'elsewhere' {
+  if (against.type === 'footage') return UNTREATED
+  return against.type === 'line' ? against.line : 'elsewhere'
 }

@@ -27,7 +27,7 @@ function shader(gl: GL, type: number, source: string): WebGLShader {
 
 /** Begins to translate a program; see {@link Program.linked}. */
 export function link(gl: GL, vertex: WebGLShader, source: string): Program {
-  const program = gl.createProgram()!
+  const program = gl.createProgram()
   const fragment = shader(gl, gl.FRAGMENT_SHADER, source)
   gl.attachShader(program, vertex)
   gl.attachShader(program, fragment)

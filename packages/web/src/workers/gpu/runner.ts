@@ -1,16 +1,8 @@
-import {
-  SLOT,
-  SOLID_SIDE,
-  TABLE_COLUMNS,
-  maskWork,
-  shaderOf,
-  type Plan,
-  type PointStage,
-  type RunShader,
-  type RunStep,
-  type Slot,
-  type SpaceStep,
-} from '@fogbath/core'
+import { SOLID_SIDE } from '@fogbath/core/gpu'
+import { TABLE_COLUMNS, shaderOf, type RunShader } from '@fogbath/core/gpu'
+import { maskWork } from '@fogbath/core/masks'
+import { SLOT, type Plan, type RunStep, type Slot } from '@fogbath/core/plan'
+import { type PointStage, type SpaceStep } from '@fogbath/core/stages'
 import type { Device, Texture } from './device'
 import { SpacePasses } from './space'
 

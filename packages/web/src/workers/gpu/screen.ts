@@ -1,4 +1,5 @@
-import { NOISE, codeMeanings, encodingById, ingestWork, noiseAt } from '@fogbath/core'
+import { encodingOf, idOfEncoding, type EncodingRef } from '@fogbath/core/encodings'
+import { NOISE, codeMeanings, ingestWork, noiseAt } from '@fogbath/core/cpu'
 import type { StoredFrame } from '../frames'
 import type { Device, Texture } from './device'
 import type { GraphicsRunner } from './runner'
@@ -49,11 +50,11 @@ export class Screen {
   ) {}
 
   /** A frame as the server gave it, as lines take it. @param key frames with another key are other frames */
-  ingest(key: string, { data, width, height, format }: StoredFrame, encoding: string): Texture | null {
+  ingest(key: string, { data, width, height, format }: StoredFrame, encoding: EncodingRef): Texture | null {
     if (this.frame?.key === key) return this.frame.light
     const { device } = this
-    const work = ingestWork(encodingById(encoding))
-    const meanings = this.meaningsOf(`${encoding}/${format}`, () => codeMeanings(work, format))
+    const work = ingestWork(encodingOf(encoding))
+    const meanings = this.meaningsOf(`${idOfEncoding(encoding)}/${format}`, () => codeMeanings(work, format))
     const [codes, first] = [device.codes(width, height), device.floats(width, height)]
     device.fill(codes, data, width, height, 3)
     device.draw(device.program(INGEST), { textures: { codes, meanings } }, [first], width, height)

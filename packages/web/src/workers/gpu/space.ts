@@ -1,11 +1,6 @@
+import { blurPasses, blurWeights, gridOf, middlesOf, paintShapes, type BlurPass } from '@fogbath/core/cpu'
 import {
-  blurPasses,
-  blurWeights,
   grainOnPixels,
-  gridOf,
-  middlesOf,
-  paintShapes,
-  type BlurPass,
   type CoverShape,
   type Field,
   type Grain,
@@ -13,7 +8,7 @@ import {
   type Sigmas,
   type SpaceStep,
   type Spread,
-} from '@fogbath/core'
+} from '@fogbath/core/stages'
 import type { Device, Texture } from './device'
 import { BLUR, FIELD, SHIFT, SHRINK, STRETCH } from './space-shaders'
 import { CLEAR, COVER, GRAIN, JOIN, LEAST, NOISE, SUM } from './texture-shaders'

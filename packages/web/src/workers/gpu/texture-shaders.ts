@@ -1,4 +1,4 @@
-import { HASH } from '@fogbath/core'
+import { HASH } from '@fogbath/core/stages'
 import { HEAD } from './space-shaders'
 
 // Shaders of spread, haze, grain and covers in space.ts; the same work as in the core's wasm/spread.ts and wasm/grain.ts.

@@ -1,13 +1,8 @@
-import {
-  Pictures,
-  SHIPPED_RECIPES,
-  compileLine,
-  emit8,
-  seededRandom,
-  type Picture,
-  type Plan,
-  type PlanRunner,
-} from '@fogbath/core'
+import { Pictures, emit8, type Picture } from '@fogbath/core/cpu'
+import { compileLine } from '@fogbath/core/line'
+import { seededRandom } from '@fogbath/core/numbers'
+import { type Plan, type PlanRunner } from '@fogbath/core/plan'
+import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import type { Device, Texture } from './device'
 import type { GraphicsRunner } from './runner'
 import type { Screen } from './screen'

@@ -1,0 +1,49 @@
+import { backupRoutes } from './backups'
+import { encodingRoutes } from './encodings'
+import { intakeRoutes } from './intake'
+import { mediaRoutes } from './media'
+import { productionRoutes } from './productions'
+import { proofRoutes } from './proofs'
+import { renderRoutes } from './renders'
+import { shelfRoutes } from './shelf'
+import { storageRoutes } from './storage'
+
+export type { BackupPreview, Import, ShelfPreview } from './backups'
+export type { OwnEncoding } from './encodings'
+export { FootageState, MOST_SIDE, MediaInfo } from './media'
+export type { TakenFile } from './intake'
+export type { Medium } from './media'
+export { MOST_WHOLE, Refusal, closed } from './parts'
+export type { Page } from './parts'
+export type { ListedProduction, Production, Shot, Trial } from './productions'
+export type { Proof } from './proofs'
+export type { Render, RenderProgress, RenderState } from './renders'
+export { addressOf } from './route'
+export type { Asked, FileReply, Given, Reply, Route } from './route'
+export type { KeptMask, KeptRecipe, LookedFile, RecipeUse, SharedFiles } from './shelf'
+export type { ListedFootage, StorageUse, Swept, UnknownThing } from './storage'
+
+/** Every route of the API, by what it does, under the heading that it is described under. */
+export const HEADINGS = {
+  Productions: productionRoutes,
+  Proofs: proofRoutes,
+  Intake: intakeRoutes,
+  Encodings: encodingRoutes,
+  Footage: mediaRoutes,
+  Renders: renderRoutes,
+  Shelf: shelfRoutes,
+  Backups: backupRoutes,
+  Storage: storageRoutes,
+} as const
+
+export const ROUTES = {
+  ...productionRoutes,
+  ...proofRoutes,
+  ...intakeRoutes,
+  ...encodingRoutes,
+  ...mediaRoutes,
+  ...renderRoutes,
+  ...shelfRoutes,
+  ...backupRoutes,
+  ...storageRoutes,
+} as const

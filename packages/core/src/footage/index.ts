@@ -1,0 +1,2 @@
+export * from './reading'
+export * from './numbered'

@@ -1,0 +1,5 @@
+export * from './edit'
+export * from './mask'
+export * from './schema'
+export * from './selection'
+export * from './shapes'

@@ -1,0 +1,7 @@
+export * from './digest'
+export * from './frame-rate'
+export * from './half'
+export * from './recent'
+export * from './random'
+export * from './spline'
+export * from './timecode'

@@ -1,0 +1,4 @@
+export * from './compile'
+export * from './plan'
+export * from './run'
+export * from './work'

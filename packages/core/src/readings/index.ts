@@ -1,0 +1,6 @@
+export * from './densities'
+export * from './figures'
+export * from './incoming'
+export * from './measures'
+export * from './read-area'
+export * from './scopes'

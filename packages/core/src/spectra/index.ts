@@ -1,0 +1,3 @@
+export * from './dyes'
+export * from './grid'
+export * from './standards'

@@ -1,0 +1,6 @@
+export * from './cover'
+export * from './grain'
+export * from './held'
+export * from './plain'
+export * from './space'
+export * from './stage'

@@ -1,0 +1,49 @@
+import { CUT_DEFAULTS, type CutOptions } from '@fogbath/core/edits'
+import { framesASecond } from '@fogbath/core/numbers'
+import { InvalidArgumentError, type Command } from 'commander'
+import { print, progressLine, wholeNumber } from './common'
+
+function rate(text: string): string {
+  if (!/^\d{1,4}(\.\d{1,6}|\/\d{1,5})?$/.test(text) || !(framesASecond(text) >= 1))
+    throw new InvalidArgumentError('It must be frames a second, such as 24, 23.976 or 24000/1001.')
+  return text
+}
+
+/** Edits and what is cut. @param signal stops what is being looked at */
+export function addEdits(program: Command, signal: AbortSignal): void {
+  program
+    .command('edit')
+    .description('list the shots of an edit list with their footage')
+    .argument('<list>', 'a CMX 3600 list (.edl) or an OpenTimelineIO timeline (.otio)')
+    .requiredOption('--media <folder>', 'where the footage lies, in it or below it')
+    .option('--fps <rate>', 'frame rate of a list that says none itself, and of numbered stills', rate, '24')
+    .option('--json', 'as JSON')
+    .action(async (list: string, o: { media: string; fps: string; json?: boolean }) => {
+      const { editShots } = await import('../edit')
+      const { shots, left } = await editShots(list, o.media, o.fps)
+      for (const sentence of left) process.stderr.write(`fogbath: ${list}: ${sentence}\n`)
+      if (o.json) print(JSON.stringify(shots, null, 2))
+      else
+        for (const s of shots)
+          print(`${s.name.padEnd(28)} ${s.found ? `${s.file} ${s.first}-${s.last}` : `not found: ${s.reason}`}`)
+    })
+  program
+    .command('cuts')
+    .description('find the cuts of a clip: the first frames of its shots')
+    .argument('<clip>')
+    .option('--threshold <percent>', 'how different frames of two shots are', Number, CUT_DEFAULTS.threshold)
+    .option('--least <frames>', 'frames that a shot has at least', wholeNumber, CUT_DEFAULTS.least)
+    .option('--json', 'as JSON')
+    .action(async (clip: string, o: CutOptions & { json?: boolean }) => {
+      const { probe } = await import('../../media/probe')
+      const { withPlainName } = await import('../../media/plain-name')
+      const { cutsOf } = await import('../../media/cuts')
+      const shots = await withPlainName(clip, async (path) => {
+        const source = { type: 'file', path } as const
+        const info = await probe(source, clip)
+        const told = progressLine()
+        return cutsOf(source, info, { ...o, signal, onFrame: (done) => told(done, info.frames) })
+      })
+      print(o.json ? JSON.stringify(shots) : shots.join('\n'))
+    })
+}
