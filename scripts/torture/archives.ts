@@ -1,6 +1,8 @@
 import { readdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { buffer } from 'node:stream/consumers'
+import { setTimeout as sleep } from 'node:timers/promises'
+import { ROUTES, type Import } from '@fogbath/contract'
 import yazl from 'yazl'
 import { mutated } from './media'
 import type { Chance, Ledger } from './ledger'
@@ -38,26 +40,39 @@ async function crafted(): Promise<Record<string, Buffer>> {
   }
 }
 
+interface Brought {
+  readonly refused: boolean
+  readonly said: string
+  /** Of one that waits. */
+  readonly key?: string
+}
+/** Brings one and looks until it is proved, which a busy machine does not do while it is asked. */
+async function bringTo(target: Target, bytes: Buffer): Promise<Brought> {
+  const form = new FormData()
+  form.append('file', new Blob([new Uint8Array(bytes)]), 'crafted.zip')
+  const { status, text: said } = await target.ask(ARCHIVES, '/api/imports', { method: 'POST', body: form })
+  if (status >= 400 || status === 0) return { refused: status !== 0 && status < 500, said: `${status}` }
+  let found = JSON.parse(said) as Import
+  for (; found.state === 'proving'; await sleep(200))
+    found = (await target.call(ARCHIVES, ROUTES.import, { params: { key: found.key } })).answer()
+  return { refused: found.state === 'failed', said: `${status}, ${found.state}`, key: found.key }
+}
+
 /** Backups that are spoiled, cut and crafted: each is refused in words or is still whole, and nothing of it stays. */
 export async function hostileArchives(target: Target, ledger: Ledger, chance: Chance, until: number): Promise<void> {
   const whole = Buffer.from(
     await (await fetch(`${target.url}/api/backup?media=0`, { signal: AbortSignal.timeout(20_000) })).arrayBuffer(),
   )
   const before = target.memory()
-  const bring = async (bytes: Buffer): Promise<{ status: number; key?: string }> => {
-    const form = new FormData()
-    form.append('file', new Blob([new Uint8Array(bytes)]), 'crafted.zip')
-    const { status, text: said } = await target.ask(ARCHIVES, '/api/imports', { method: 'POST', body: form })
-    return { status, ...(JSON.parse(said || '{}') as { key?: string }) }
-  }
+  const bring = (bytes: Buffer): Promise<Brought> => bringTo(target, bytes)
   for (const [name, bytes] of Object.entries(await crafted())) {
-    const { status } = await bring(bytes)
-    ledger.holds(ARCHIVES, status >= 400 && status < 500, `${name} was answered with ${status}`)
+    const { refused, said } = await bring(bytes)
+    ledger.holds(ARCHIVES, refused, `${name} was answered with ${said}`)
   }
   let still = 0
   for (let i = 0; i < 6 || Date.now() < until; i++) {
-    const { status, key } = await bring(mutated(whole, chance))
-    if (status >= 400 || !key) continue
+    const { refused, key } = await bring(mutated(whole, chance))
+    if (refused || !key) continue
     // Some bytes of an archive mean nothing.
     still++
     await target.ask(ARCHIVES, `/api/imports/${key}`, { method: 'DELETE' })

@@ -55,7 +55,8 @@ async function startRig(folder: string, database: string, options: Partial<AppOp
   })
   const store = new MediaStore(join(folder, 'media'), 30e6)
   const queue = new RenderQueue(join(folder, 'renders'), store)
-  const imports = new Imports(join(folder, 'imports'), db, store)
+  // What a test brings is seen to its end, however busy the machine is.
+  const imports = new Imports(join(folder, 'imports'), db, store, 100_000)
   const backups = new Backups(join(folder, 'backups'), db, store)
   const isOpen = (path: string): boolean => imports.isOpen(path) || backups.isOpen(path)
   const context: Context = {

@@ -1,9 +1,11 @@
 import { existsSync, readFileSync, readdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { Readable } from 'node:stream'
 import { changeSettings } from '@fogbath/core/line'
 import { newPart, withPart } from '@fogbath/core/masks'
 import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { Imports } from '../src/backup/imports'
 import { KeptMask, KeptRecipe, Medium, Production, RecipeVersion, Shot } from '../src/db/models'
 import { INFO, backupOf, contentsWith, sha256Of, zipOf } from './archives'
 import { makeFootage, makeRig, multipart, type Rig } from './helpers'
@@ -233,6 +235,15 @@ describe('a restore', () => {
     expect(existsSync(join(folder, half))).toBe(false)
     await send('DELETE', `/api/imports/${body['key']}`)
     nothingLeft()
+  })
+  it('that takes its time is answered while it is proved, and is looked at again', async () => {
+    const hasty = new Imports(join(rig.folder, 'hasty'), rig.context.db, rig.context.store, 0)
+    const archive = await backupOf(contentsWith(here), {}, { madeAt: 'slow' })
+    const { key } = await hasty.receive(Readable.from([archive]), 'slow.zip')
+    expect(await hasty.settled(key)).toMatchObject({ state: 'proving', preview: null })
+    await expect.poll(() => hasty.get(key).state, { timeout: 60_000 }).toBe('waiting')
+    await hasty.drop(key)
+    await hasty.close()
   })
   it('of footage that is nowhere is done on request, and its shots wait for it', async () => {
     const bytes = readFileSync(footage.png)

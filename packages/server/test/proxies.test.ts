@@ -16,7 +16,7 @@ beforeAll(async () => {
   rig = await makeRig()
   ffmpeg(
     '-i',
-    'gradients=s=1600x900:r=24:d=1.25:speed=0.1:nb_colors=2:c0=0x904020:c1=0x2040a0:x0=0:y0=0:x1=1600:y1=900',
+    'gradients=s=1600x900:r=24:d=1.25:speed=0.1:seed=5:nb_colors=2:c0=0x904020:c1=0x2040a0:x0=0:y0=0:x1=1600:y1=900',
     '-pix_fmt',
     'yuv422p10le',
     '-c:v',

@@ -49,7 +49,7 @@ async function start(data: string, env: NodeJS.ProcessEnv = {}): Promise<Started
   const port = 20_000 + Math.floor(Math.random() * 20_000)
   const run = launch(data, { FOGBATH_PORT: String(port), ...env })
   // With the demo it takes some seconds, and far more beside other tests.
-  for (let i = 0; i < 1800; i++) {
+  for (let i = 0; i < 3600; i++) {
     const found = /ready: (\S+)/.exec(run.said())
     if (found) return { ...run, url: found[1]! }
     if (run.child.exitCode !== null) break
@@ -68,7 +68,7 @@ const health = (url: string) =>
     () => 0,
   )
 const until = (url: string, status: number) =>
-  expect.poll(() => health(url), { timeout: 90_000, interval: 50 }).toBe(status)
+  expect.poll(() => health(url), { timeout: 180_000, interval: 50 }).toBe(status)
 /** Processes whose command line holds a text. */
 const running = (text: string): number[] =>
   readdirSync('/proc')

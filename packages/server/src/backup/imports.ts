@@ -45,6 +45,8 @@ export class Imports {
     private readonly folder: string,
     private readonly db: Sequelize,
     private readonly store: MediaStore,
+    /** Whoever asks for one waits no longer than this, ms; after that they look again. */
+    private readonly patience = 10_000,
   ) {}
 
   /** Whether something is being done in a folder at this moment. */
@@ -191,10 +193,10 @@ export class Imports {
   }
 
   /** Waits until what goes on with one has ended, but not for long. Throws what went wrong. */
-  async settled(key: string, ms: number): Promise<Import> {
+  async settled(key: string): Promise<Import> {
     const job = this.find(key)
     let late: NodeJS.Timeout | undefined
-    const enough = new Promise<void>((done) => (late = setTimeout(done, ms)))
+    const enough = new Promise<void>((done) => (late = setTimeout(done, this.patience)))
     await Promise.race([job.work, enough]).finally(() => clearTimeout(late))
     if (job.fault) throw job.fault
     return job.shown

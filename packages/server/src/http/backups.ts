@@ -5,9 +5,6 @@ import type { App, Context } from './context'
 import { serverOf } from './serve-route'
 import { uploadsOf } from './uploads'
 
-/** What takes no longer is answered at once; after that whoever asked looks again. */
-const QUICK_MS = 10_000
-
 /** Backups out and in: all productions, or one that is taken along; what comes in is looked at before it is taken in. */
 export function backupRoutes(app: App, { backups, imports }: Context): void {
   const today = (): string => new Date().toISOString().slice(0, 10)
@@ -35,7 +32,7 @@ export function backupRoutes(app: App, { backups, imports }: Context): void {
   serve(ROUTES.bringBackup, async (request, reply) => {
     for await (const part of uploadsOf(request)) {
       const { key } = await imports.receive(part.file, part.filename || 'the backup')
-      const found = await imports.settled(key, QUICK_MS)
+      const found = await imports.settled(key)
       return reply.status(found.state === 'waiting' ? 201 : 202).send(found)
     }
     throw new Fault('invalid', 'The upload holds no file.')
@@ -46,7 +43,7 @@ export function backupRoutes(app: App, { backups, imports }: Context): void {
 
   serve(ROUTES.acceptImport, async ({ params: { key }, query: { again, missing } }, reply) => {
     imports.accept(key, { again: again === '1', waiting: missing === '1' })
-    const found = await imports.settled(key, QUICK_MS)
+    const found = await imports.settled(key)
     return reply.status(found.state === 'taken' ? 200 : 202).send(found)
   })
 
