@@ -30,7 +30,7 @@ module.exports = {
     rule(
       'chemistry-at-the-bottom',
       'Numbers, colour, film and stages are what all else is built from.',
-      core('numbers', 'spectra', 'colour', 'encodings', 'footage', 'edits', 'film', 'stages', 'lay'),
+      core('numbers', 'spectra', 'colour', 'encodings', 'footage', 'film', 'stages', 'lay'),
       core('baths', 'masks', 'line', 'plan', 'cpu', 'gpu', 'treat', 'look', 'match', 'readings', 'shelf'),
     ),
     rule(
@@ -55,7 +55,7 @@ module.exports = {
       'line-below-uses',
       'A line does not know what is made of it.',
       core('line'),
-      core('gpu', 'treat', 'look', 'match', 'readings', 'shelf'),
+      core('edits', 'gpu', 'treat', 'look', 'match', 'readings', 'shelf'),
     ),
     rule(
       'page-api-at-the-bottom',

@@ -123,7 +123,7 @@ export class Mortal {
   async upload(production: number, name: string, bytes: Buffer): Promise<Reply<typeof ROUTES.takeFiles>> {
     const form = new FormData()
     form.append('file', new Blob([new Uint8Array(bytes)]), name)
-    const url = `${this.url}${addressOf(ROUTES.takeFiles, { params: { id: production } })}`
+    const url = `${this.url}${addressOf(ROUTES.takeFiles, { params: { id: production }, query: {} })}`
     return (await (await fetch(url, { method: 'POST', body: form })).json()) as Reply<typeof ROUTES.takeFiles>
   }
   /** @returns whether it came to answer */

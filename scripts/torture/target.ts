@@ -93,7 +93,7 @@ export class Target {
   ): Promise<Answered<typeof ROUTES.takeFiles>> {
     const body = new FormData()
     for (const [label, bytes] of files) body.append('file', new Blob([new Uint8Array(bytes)]), label)
-    const path = addressOf(ROUTES.takeFiles, { params: { id: production } })
+    const path = addressOf(ROUTES.takeFiles, { params: { id: production }, query: {} })
     return answered(await this.ask(name, path, { method: 'POST', body }, more))
   }
   /** A new production; gives its number. */

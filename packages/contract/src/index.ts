@@ -1,4 +1,5 @@
 import { backupRoutes } from './backups'
+import { editRoutes } from './edits'
 import { encodingRoutes } from './encodings'
 import { intakeRoutes } from './intake'
 import { mediaRoutes } from './media'
@@ -9,6 +10,8 @@ import { shelfRoutes } from './shelf'
 import { storageRoutes } from './storage'
 
 export type { BackupPreview, Import, ShelfPreview } from './backups'
+export { EditList, MOST_LIST_LETTERS } from './edits'
+export type { EditPlan, PlannedEvent } from './edits'
 export type { OwnEncoding } from './encodings'
 export { FootageState, MOST_SIDE, MediaInfo } from './media'
 export type { TakenFile } from './intake'
@@ -28,6 +31,7 @@ export const HEADINGS = {
   Productions: productionRoutes,
   Proofs: proofRoutes,
   Intake: intakeRoutes,
+  Edits: editRoutes,
   Encodings: encodingRoutes,
   Footage: mediaRoutes,
   Renders: renderRoutes,
@@ -40,6 +44,7 @@ export const ROUTES = {
   ...productionRoutes,
   ...proofRoutes,
   ...intakeRoutes,
+  ...editRoutes,
   ...encodingRoutes,
   ...mediaRoutes,
   ...renderRoutes,

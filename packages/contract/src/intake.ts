@@ -1,6 +1,6 @@
 import { nameOf } from '@fogbath/core/line'
 import Type, { type Static } from 'typebox'
-import { IdParams, bytes, closed, hash, id, orNull, text } from './parts'
+import { IdParams, bytes, closed, hash, id, oneOf, orNull, text } from './parts'
 import { Shot } from './productions'
 import { route } from './route'
 
@@ -8,6 +8,7 @@ import { route } from './route'
 const TakenFile = closed({
   name: nameOf('file'),
   shotId: Type.Optional(id),
+  mediumId: Type.Optional(id),
   back: Type.Optional(Type.Boolean({ description: 'Whether it was missing, and its shots have it again.' })),
   message: Type.Optional(text),
 })
@@ -21,6 +22,13 @@ const Watched = closed({
   left: Type.Integer({ minimum: 0, description: 'Entries that are not listed because there are too many.' }),
 })
 
+const asShots = Type.Optional(
+  Type.Unsafe<'0' | '1'>({
+    ...oneOf('0', '1'),
+    description: '0 where only the footage is wanted, without shots of it.',
+  }),
+)
+
 /** All shots of the production, in order. */
 const shots = Type.Array(Shot)
 
@@ -31,6 +39,7 @@ export const intakeRoutes = {
     path: '/productions/:id/media',
     says: 'Takes files in as shots; each answers for itself, and where none could be taken the answer is a refusal.',
     params: IdParams,
+    query: closed({ shots: asShots }),
     form: true,
     reply: closed({ message: Type.Optional(text), files: Type.Array(TakenFile), shots }),
     status: 201,
@@ -40,7 +49,7 @@ export const intakeRoutes = {
     path: '/productions/:id/sequence',
     says: 'Takes numbered stills in as one sequence, in the order in which they come; numbers that are missing are told.',
     params: IdParams,
-    query: closed({ fps: Type.Optional(fps) }),
+    query: closed({ fps: Type.Optional(fps), shots: asShots }),
     form: true,
     reply: TakenFile,
     status: 201,
@@ -102,6 +111,7 @@ export const intakeRoutes = {
       paths: Type.Array(Type.String({ minLength: 1, maxLength: 1000 }), { minItems: 1, maxItems: 100_000 }),
       asSequence: Type.Boolean(),
       fps: Type.Optional(fps),
+      shots: asShots,
     }),
     reply: closed({ shots }),
     status: 201,

@@ -20,6 +20,8 @@ export const revision = Type.Integer({ minimum: 1 })
 export const whole = Type.Integer({ minimum: 0, maximum: MOST_WHOLE })
 export const bytes = Type.Integer({ minimum: 0 })
 export const text = Type.String()
+/** Frames a second such as 24, 23.976 or 24000/1001. */
+export const RATE_PATTERN = '^[1-9][0-9]{0,3}(\\.[0-9]{1,6}|/[1-9][0-9]{0,4})?$'
 export const flag = Type.Boolean()
 export const hash = Type.String({ pattern: '^[0-9a-f]{64}$', description: 'SHA-256.' })
 export const date = Type.String({ pattern: '^\\d{4}-\\d\\d-\\d\\dT', description: 'ISO 8601, in UTC.' })

@@ -1,3 +1,4 @@
+import { CutSchema } from '@fogbath/core/edits'
 import {
   MarksSchema,
   HistoryChangeSchema,
@@ -43,6 +44,7 @@ export const Shot = closed({
   reading,
   preparation: baths,
   marks: MarksSchema,
+  cut: orNull(CutSchema),
   trialId: orNull(id),
   medium: Medium,
   trials: Type.Array(Trial),
@@ -153,6 +155,22 @@ export const productionRoutes = {
     params: IdParams,
     body: ShotChange,
     reply: Shot,
+  }),
+  splitShot: route({
+    method: 'POST',
+    path: '/shots/:id/split',
+    says: 'Makes a shot several, each with all that it carries: the first keeps its place and its steps of undo.',
+    params: IdParams,
+    body: closed({
+      revision,
+      starts: Type.Array(whole, {
+        minItems: 1,
+        maxItems: 10_000,
+        description: 'Frames at which the others begin, each behind the one before.',
+      }),
+    }),
+    reply: closed({ shots: Type.Array(Shot) }),
+    status: 201,
   }),
   deleteShot: route({
     method: 'DELETE',

@@ -43,8 +43,13 @@ describe('a CMX 3600 list', () => {
   })
   it('counts frames from the footage’s first', () => {
     // Two and a half seconds from ten seconds on, of a file that starts at one hour: 60 frames from the 240th on.
-    expect(framesIn(named('Dawn Fog'), footage('x', 400, '01:00:00:00'))).toEqual({ first: 240, last: 299 + 24 })
-    expect(framesIn(named('Dawn Fog'), footage('x', 300, '01:00:00:00'))).toEqual({ first: 240, last: 299 })
+    expect(framesIn(named('Dawn Fog'), footage('x', 400, '01:00:00:00'))).toEqual({
+      first: 240,
+      last: 299 + 24,
+      before: 0,
+      after: 24,
+    })
+    expect(framesIn(named('Dawn Fog'), footage('x', 300, '01:00:00:00'))).toMatchObject({ last: 299, after: 0 })
     expect(framesIn(named('Dawn Fog'), footage('x.mov', 299, '01:00:00:00'))).toBe(
       'x.mov goes from 01:00:00:00 to 01:00:12:10, and the edit shows 01:00:10:00 to 01:00:12:11.',
     )
@@ -149,8 +154,8 @@ describe('an OpenTimelineIO timeline', () => {
     ])
     expect(left).toEqual(['lost, clip 4 of V1, is left out: neither it nor its footage says which frames are shown.'])
     // Of footage that does not say where it begins, both ways to count are tried.
-    expect(framesIn(events[1]!, footage('low.mp4', 48, '01:00:00:00'))).toEqual({ first: 5, last: 14 })
-    expect(framesIn({ ...events[1]!, first: 86405 }, footage('low.mp4', 48, '01:00:00:00'))).toEqual({
+    expect(framesIn(events[1]!, footage('low.mp4', 48, '01:00:00:00'))).toMatchObject({ first: 5, last: 14 })
+    expect(framesIn({ ...events[1]!, first: 86405 }, footage('low.mp4', 48, '01:00:00:00'))).toMatchObject({
       first: 5,
       last: 14,
     })
@@ -173,11 +178,11 @@ describe('an OpenTimelineIO timeline', () => {
       [0, 0, 1, 0],
     ])
     expect(events[0]!.decision).toEqual({ slope: [1, 2, 3], offset: [0, 0, 0], power: [1, 1, 1], saturation: 1 })
-    expect(framesIn(events[1]!, footage('b', 100))).toEqual({ first: 18, last: 49 })
+    expect(framesIn(events[1]!, footage('b', 100))).toEqual({ first: 18, last: 49, before: 12, after: 0 })
   })
   it('counts in the rate of the footage', () => {
     const { events } = readEdit('a.otio', timeline(clip('a', range(24, 12))), '24')
-    expect(framesIn(events[0]!, { name: 'a', frames: 200, fps: '48/1' })).toEqual({ first: 48, last: 71 })
+    expect(framesIn(events[0]!, { name: 'a', frames: 200, fps: '48/1' })).toMatchObject({ first: 48, last: 71 })
   })
   it.each([
     ['a.otio', '{', /is no JSON/],

@@ -8,12 +8,12 @@ import type { Sequelize } from 'sequelize'
 import { Medium, Production, Proof, Trial, type Shot } from './db/models'
 import { withFile } from './files/inside'
 import { readOwn } from './files/own'
-import { createShot } from './http/shots'
 import { decodeFrames } from './media/decode'
 import { openWriter } from './media/encode'
 import type { MediaStore } from './media/store'
 import { workFrame } from './render/frame-worker'
 import { makeJob } from './render/job'
+import { createShot } from './shots/new-shot'
 
 interface DemoShot {
   readonly file: string
@@ -42,7 +42,7 @@ export async function loadDemo(db: Sequelize, store: MediaStore, folder: string)
   const production = await Production.create({ name: scenario.name, notes: scenario.notes })
   for (const wanted of scenario.shots) {
     const { medium } = await withFile(join(folder, 'footage', wanted.file), (file) => store.take(file, wanted.file))
-    const shot = await createShot(db, production.id, medium, wanted.name)
+    const shot = await createShot(db, production.id, medium, { name: wanted.name })
     await Trial.destroy({ where: { shotId: shot.id } })
     const trials: Trial[] = []
     // One after the other: their ids give the order in which they are shown.

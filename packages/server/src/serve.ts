@@ -10,6 +10,7 @@ import { buildApp } from './http/app'
 import type { Context } from './http/context'
 import { keyIn } from './http/key'
 import { lastResort } from './http/last-resort'
+import { CutSearches } from './media/cut-search'
 import { FrameCache } from './media/frames'
 import { Proxies } from './media/proxies'
 import { MediaStore } from './media/store'
@@ -100,6 +101,7 @@ async function serve(): Promise<void> {
       unusedDays: unusedDays(env('FOGBATH_UNUSED_DAYS', '')),
     }),
     frames: new FrameCache(join(data, 'cache')),
+    cuts: new CutSearches(),
     proxies: new Proxies(env('FOGBATH_PROXIES', join(data, 'proxies')), proxyBytes(env('FOGBATH_PROXY_GB', '20'))),
     watched: process.env['FOGBATH_WATCH'] ?? null,
     shared: shared ? new SharedFolder(shared) : null,
@@ -131,6 +133,7 @@ async function serve(): Promise<void> {
     await app.close()
     await queue.close()
     await context.proxies.close()
+    await context.cuts.close()
     await imports.close()
     await db.close()
     process.exit(code)

@@ -12,6 +12,7 @@ import { Backups } from '../src/backup/write'
 import { connect } from '../src/db/connect'
 import { buildApp, type AppOptions } from '../src/http/app'
 import type { App, Context } from '../src/http/context'
+import { CutSearches } from '../src/media/cut-search'
 import { FrameCache } from '../src/media/frames'
 import { Proxies } from '../src/media/proxies'
 import { MediaStore } from '../src/media/store'
@@ -68,6 +69,7 @@ async function startRig(folder: string, database: string, options: Partial<AppOp
     storage: new Storage(folder, db, store, { isOpen }),
     frames: new FrameCache(join(folder, 'cache'), 3e6),
     proxies: new Proxies(join(folder, 'proxies')),
+    cuts: new CutSearches(),
     watched: join(folder, 'watched'),
     shared: new SharedFolder(join(folder, 'shared')),
   }
@@ -77,6 +79,7 @@ async function startRig(folder: string, database: string, options: Partial<AppOp
     await app.close()
     await queue.close()
     await context.proxies.close()
+    await context.cuts.close()
     await imports.close()
     await db.close()
   }

@@ -110,14 +110,18 @@ function leadFrom(events: EditEvent[], leads: Line, before: Line | undefined, fr
   const goesOn = before?.reel === leads.reel && before.first + framesShown(before.count, before.speed) === leads.first
   if (last && goesOn)
     events[events.length - 1] = { ...last, handles: { ...last.handles, after: framesShown(frames, last.speed) } }
-  else events.push(eventOf({ ...leads, count: frames }, undefined, fps))
+  else {
+    // Where one file is named for both, it is that of the shot that is led to.
+    const comments = new Map([...leads.comments].filter(([key]) => key !== 'SOURCE FILE'))
+    events.push(eventOf({ ...leads, comments, count: frames }, undefined, fps))
+  }
 }
 const isBlack = ({ reel }: Line): boolean => /^BL(ACK)?$/i.test(reel)
 
 function eventOf(line: Line, leads: Line | undefined, fps: string): EditEvent {
   const { comments, reel, speed, place } = line
   const clip = comments.get(leads ? 'TO CLIP NAME' : 'FROM CLIP NAME') ?? ''
-  const file = leads ? '' : (comments.get('SOURCE FILE') ?? '')
+  const file = comments.get('SOURCE FILE') ?? ''
   const footage = [clip, file, NO_REEL.test(reel) ? '' : reel].filter((name) => name !== '')
   const count = framesShown(line.count, speed)
   return {
@@ -127,6 +131,7 @@ function eventOf(line: Line, leads: Line | undefined, fps: string): EditEvent {
     // Backwards, the list says with which frame it begins: the last of those that are shown.
     first: speed < 0 ? line.first - count + 1 : line.first,
     count,
+    length: line.count,
     rate: fps,
     from: 'midnight',
     handles: { before: 0, after: 0 },

@@ -12,6 +12,8 @@ export interface EditEvent {
   /** Frames of the footage that the edit shows, at `rate` frames a second. */
   readonly first: number
   readonly count: number
+  /** Frames that it lasts in the edit. */
+  readonly length: number
   readonly rate: string
   /** What `first` counts from: midnight of the footage's timecode, its first frame, or whichever of both holds it. */
   readonly from: 'midnight' | 'start' | 'either'
@@ -43,14 +45,24 @@ export const framesFromMidnight = (text: string, fps: string): number => frameOf
 /** Midnight as such timecode writes it. */
 const midnightOf = (text: string): string => (text.includes(';') ? '00:00:00;00' : '00:00:00:00')
 
+/** Frames of footage that an edit takes, counted from 0, both included; handles are within them. */
+export interface EditedRange {
+  readonly first: number
+  readonly last: number
+  readonly before: number
+  readonly after: number
+}
+
 /**
  * The frames of footage that an event shows, handles with them.
- * @returns both counted from 0 and included, or why it is not from this footage
+ * @returns or why it is not from this footage
  */
-export function framesIn(event: EditEvent, footage: EditedFootage): { first: number; last: number } | string {
+export function framesIn(event: EditEvent, footage: EditedFootage): EditedRange | string {
   const { name, frames, fps, timecode = '00:00:00:00' } = footage
+  // A still shows itself, whatever its list counts from.
+  if (frames === 1) return { first: 0, last: 0, before: 0, after: 0 }
   // An edit may count in another rate than its footage.
-  const scale = Math.round(framesASecond(fps)) / Math.round(framesASecond(event.rate)) || 1
+  const scale = rateScale(event.rate, fps)
   const [shown, before, after] = [event.count, event.handles.before, event.handles.after].map((v) =>
     Math.ceil(v * scale),
   )
@@ -60,14 +72,20 @@ export function framesIn(event: EditEvent, footage: EditedFootage): { first: num
   for (const from of counts) {
     const at = first - starts[from]
     // What a dissolve shows beyond the end of the footage is not there to be shown.
-    if (at >= 0 && at + shown! <= frames)
-      return { first: Math.max(0, at - before!), last: Math.min(frames, at + shown! + after!) - 1 }
+    if (at >= 0 && at + shown! <= frames) {
+      const [first, end] = [Math.max(0, at - before!), Math.min(frames, at + shown! + after!)]
+      return { first, last: end - 1, before: at - first, after: end - at - shown! }
+    }
   }
   const last = timecodeOf(frames - 1, fps, timecode)
   const counted = event.from === 'start' ? timecode : midnightOf(timecode)
   const [from, to] = [first, first + shown! - 1].map((n) => timecodeOf(n, fps, counted))
   return `${name} goes from ${timecode} to ${last}, and the edit shows ${from} to ${to}.`
 }
+
+/** Frames at one rate for each at another, both as timecode counts them. */
+export const rateScale = (from: string, to: string): number =>
+  Math.round(framesASecond(to)) / Math.round(framesASecond(from)) || 1
 
 /** Frames of footage that so many frames of an edit show at a speed; a held one shows one. */
 export const framesShown = (count: number, speed: number): number =>

@@ -3,9 +3,13 @@ import { readCmx } from './cmx'
 import type { EditList } from './event'
 import { readOtio } from './otio'
 
+export * from './changes'
+export * from './cut'
 export * from './cuts'
 export * from './event'
 export * from './find'
+export { writeCmx } from './cmx-write'
+export { writeOtio } from './otio-write'
 
 /**
  * Reads an edit list by its name's ending: `.edl` (CMX 3600) or `.otio` (OpenTimelineIO).

@@ -98,14 +98,15 @@ function eventOf(clip: Thing, place: string): Omit<EditEvent, 'handles'> | strin
   const shown = rangeOf(clip['source_range']) ?? known
   if (!shown) return 'neither it nor its footage says which frames are shown.'
   const speed = speedOf(clip)
-  const count = framesShown(Math.round(shown.length.value), speed)
+  const length = Math.round(shown.length.value)
   const name = String(clip['name'] ?? '') || place
   const start = Math.round(shown.start.value)
   return {
     place,
     name,
     footage: [...(isThing(media) ? filesOf(media) : []), name],
-    count,
+    count: framesShown(length, speed),
+    length,
     speed,
     // Its own beginning is known where the footage says what there is of it.
     first: known ? start - Math.round((known.start.value * shown.start.rate) / known.start.rate) : start,

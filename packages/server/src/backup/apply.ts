@@ -1,7 +1,7 @@
 import { join } from 'node:path'
 import type { Step } from '@fogbath/core/line'
 import type { Sequelize, Transaction } from 'sequelize'
-import { Edit, Medium, Production, Proof, Restored, Shot, Trial } from '../db/models'
+import { Edit, KeptList, Medium, Production, Proof, Restored, Shot, Trial } from '../db/models'
 import { Fault } from '../errors'
 import { readOwn } from '../files/own'
 import { checkFrames } from '../limits'
@@ -42,8 +42,9 @@ export async function applyBackup({ proved, folder, db, store, waiting }: Apply)
     const trials = new Map<number, number>()
     const edits: { readonly shotId: number; readonly steps: ContentsShot['edits'] }[] = []
     for (const i of proved.productions.keys()) {
-      const { name, notes, shots } = await readProduction(folder, i)
+      const { name, notes, list, shots } = await readProduction(folder, i)
       const production = await Production.create({ name, notes }, { transaction })
+      if (list) await KeptList.create({ ...list, productionId: production.id }, { transaction })
       made.push(production.id)
       let position = 0
       for await (const shot of shots) {
@@ -81,8 +82,8 @@ async function addShot(
   trials: Map<number, number>,
   transaction: Transaction,
 ): Promise<number> {
-  const { name, first, last, still, encoding, reading = {}, preparation, marks } = shot
-  const own = { name, first, last, still, encoding, reading, preparation, marks }
+  const { name, first, last, still, encoding, reading = {}, preparation, marks, cut = null } = shot
+  const own = { name, first, last, still, encoding, reading, preparation, marks, cut }
   const row = await Shot.create({ ...place, ...own }, { transaction })
   for (const { ref, name: own, recipe, after } of shot.trials)
     trials.set(ref, (await Trial.create({ shotId: row.id, name: own, recipe, after }, { transaction })).id)

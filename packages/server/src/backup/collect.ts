@@ -1,6 +1,6 @@
 import type { KeptStep } from '@fogbath/core/line'
 import type { Transaction } from 'sequelize'
-import { Edit, Medium, OwnEncoding, Production, Proof, Shot, Trial } from '../db/models'
+import { Edit, KeptList, Medium, OwnEncoding, Production, Proof, Shot, Trial } from '../db/models'
 import { Fault } from '../errors'
 import { ownAmong } from '../shelf/encodings'
 import type { Contents, ContentsShot } from './contents'
@@ -33,7 +33,8 @@ export async function collect(transaction: Transaction, only: number | null, wit
     const hashes = await hashesOf(shots, transaction)
     const written: ContentsShot[] = []
     for (const shot of shots) written.push(await collectShot(shot, hashes.get(shot.mediumId)!, proofs, transaction))
-    made.push({ name, notes, shots: written })
+    const list = await KeptList.findByPk(id, { attributes: ['name', 'fps', 'content'], transaction })
+    made.push({ name, notes, ...(list && { list: list.toJSON() }), shots: written })
   }
   const media = await Medium.findAll({ where: { id: [...used] }, order: [['id', 'ASC']], transaction })
   const taken = made.flatMap(({ shots }) => shots.flatMap((s) => [s.encoding, ...s.proofs.map((p) => p.encoding)]))
@@ -78,7 +79,7 @@ async function collectShot(
   const trials = await Trial.findAll({ ...of, order: [['id', 'ASC']] })
   const edits = await Edit.findAll({ ...of, order: [['position', 'ASC']] })
   const kept = await Proof.findAll({ ...of, order: [['id', 'ASC']], attributes: { exclude: ['picture'] } })
-  const { name, first, last, still, encoding, reading, preparation, marks } = shot
+  const { name, first, last, still, encoding, reading, preparation, marks, cut } = shot
   return {
     name,
     medium,
@@ -89,6 +90,7 @@ async function collectShot(
     reading,
     preparation,
     marks,
+    ...(cut && { cut }),
     chosen: shot.trialId,
     trials: trials.map((t) => ({ ref: t.id, name: t.name, recipe: t.recipe, after: t.after })),
     edits: edits.map(({ stack, key, step }) => ({ stack, kept: { key, step } satisfies KeptStep })),

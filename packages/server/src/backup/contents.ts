@@ -1,3 +1,4 @@
+import { CutSchema } from '@fogbath/core/edits'
 import { EncodingDefinitionSchema, EncodingIdSchema } from '@fogbath/core/encodings'
 import { ReadingSchema } from '@fogbath/core/footage'
 import {
@@ -14,7 +15,7 @@ import {
 import { MaskSchema, type Mask } from '@fogbath/core/masks'
 import Type, { type Static } from 'typebox'
 import { MOST_PROOF_SIDE } from '../limits'
-import { MOST_WHOLE, MediaInfo as InfoSchema, closed } from '@fogbath/contract'
+import { EditList, MOST_WHOLE, MediaInfo as InfoSchema, closed } from '@fogbath/contract'
 
 /**
  * A backup is a ZIP archive. `contents.json` holds what stands in the database, without its row numbers; `media/` the
@@ -73,6 +74,8 @@ const ShotSchema = closed({
   reading: Type.Optional(ReadingSchema),
   preparation: baths,
   marks: Type.Union([MarksSchema, Type.Null()]),
+  /** Of shots that are from an edit. */
+  cut: Type.Optional(CutSchema),
   /** `ref` of the chosen trial. */
   chosen: Type.Union([whole, Type.Null()]),
   trials: Type.Array(TrialSchema, { minItems: 1 }),
@@ -82,6 +85,8 @@ const ShotSchema = closed({
 const ProductionSchema = closed({
   name: nameOf('production'),
   notes: textOf('notes'),
+  /** The edit list that its shots were last put in order by. */
+  list: Type.Optional(EditList),
   shots: Type.Array(ShotSchema),
 })
 const MediumSchema = closed({

@@ -22,9 +22,10 @@ export type Rest = Required<Omit<Contents, 'productions'>>
 export const readRest = async (folder: string): Promise<Rest> =>
   JSON.parse((await readOwn(join(folder, REST))).toString('utf8')) as Rest
 
-/** A production as lines of text: its name and notes first, then each shot. */
-export function* linesOfProduction({ name, notes, shots }: Contents['productions'][number]): Generator<string> {
-  yield lineOf({ name, notes })
+type Head = Omit<Contents['productions'][number], 'shots'>
+/** A production as lines of text: what is its own first, then each shot. */
+export function* linesOfProduction({ shots, ...head }: Contents['productions'][number]): Generator<string> {
+  yield lineOf(head)
   for (const shot of shots) yield lineOf(shot)
 }
 
@@ -35,7 +36,7 @@ const lineOf = (value: unknown): string =>
 export async function readProduction(
   folder: string,
   i: number,
-): Promise<{ name: string; notes: string; shots: AsyncGenerator<ContentsShot> }> {
+): Promise<Head & { shots: AsyncGenerator<ContentsShot> }> {
   const lines = createInterface({ input: await streamOwn(pathOfProduction(folder, i)), crlfDelay: Infinity })
   const each = lines[Symbol.asyncIterator]()
   const first = await each.next()
@@ -47,5 +48,5 @@ export async function readProduction(
       lines.close()
     }
   }
-  return { ...(JSON.parse(String(first.value)) as { name: string; notes: string }), shots: shots() }
+  return { ...(JSON.parse(String(first.value)) as Head), shots: shots() }
 }

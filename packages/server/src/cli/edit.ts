@@ -1,22 +1,16 @@
 import { basename } from 'node:path'
-import { footageOf, framesIn, readEdit, type EditEvent, type EditedFootage } from '@fogbath/core/edits'
+import { readEdit, type EditEvent, type EditedFootage } from '@fogbath/core/edits'
 import { groupFiles } from '@fogbath/core/footage'
+import { MOST_LIST_LETTERS } from '@fogbath/contract'
+import { footageFor, type Listed } from '../edits/match'
 import { Fault, sentenceOf } from '../errors'
 import { listInside, openRegular, readText } from '../files/inside'
 import { probe } from '../media/probe'
 import { withPlainName } from '../media/plain-name'
 
-/** Longest list that is read, bytes; ten thousand events are a tenth of it. */
-const MOST_LIST_BYTES = 50e6
 const MOST_ENTRIES = 100_000
 
-/** Footage in a folder, looked at only when an event may be from it. */
-interface Listed {
-  readonly name: string
-  readonly path: string
-  readonly sequence: boolean
-  readonly look: () => Promise<EditedFootage>
-}
+type InFolder = Listed & { readonly path: string }
 
 /** A shot of an edit as it is told. */
 export interface EditedShot {
@@ -43,7 +37,7 @@ export async function editShots(
   media: string,
   fps: string,
 ): Promise<{ shots: EditedShot[]; left: readonly string[] }> {
-  const text = await readText(openRegular(list), MOST_LIST_BYTES, list)
+  const text = await readText(openRegular(list), MOST_LIST_LETTERS, list)
   const { events, left } = await nameIn(list, () => readEdit(basename(list), text, fps))
   const { files } = await listInside({ path: media, name: 'the folder' }, { deep: true, most: MOST_ENTRIES })
   const footage = groupFiles(files, (f) => f.path).map((group) => {
@@ -63,7 +57,7 @@ async function nameIn<T>(list: string, work: () => T): Promise<T> {
   }
 }
 
-function listed(media: string, paths: readonly string[], fps: string): Listed {
+function listed(media: string, paths: readonly string[], fps: string): InFolder {
   const [path] = paths as [string]
   const name = basename(path)
   let known: Promise<EditedFootage> | undefined
@@ -77,22 +71,16 @@ function listed(media: string, paths: readonly string[], fps: string): Listed {
   return { name, path, sequence: paths.length > 1, look: () => (known ??= whole()) }
 }
 
-async function shotOf(event: EditEvent, footage: readonly Listed[]): Promise<EditedShot> {
+async function shotOf(event: EditEvent, footage: readonly InFolder[]): Promise<EditedShot> {
   const { name, speed, handles, decision } = event
   const more = {
     ...(speed !== 1 && { speed }),
     ...((handles.before > 0 || handles.after > 0) && { handles }),
     ...(decision && { cdl: decision }),
   }
-  const candidates = footageOf(event, footage)
-  let reason = `Nothing in the folder is called ${event.footage.map((n) => `'${n}'`).join(' or ')} (${event.place}).`
-  for (const { path, look } of candidates) {
-    const range = await look().then(
-      (known) => framesIn(event, known),
-      (error: unknown) => sentenceOf(error),
-    )
-    if (typeof range !== 'string') return { name, file: path, ...range, found: true, ...more }
-    reason = range
-  }
-  return { name, file: null, first: null, last: null, found: false, reason, ...more }
+  const place = await footageFor(event, footage, 'in the folder')
+  if (typeof place === 'string')
+    return { name, file: null, first: null, last: null, found: false, reason: place, ...more }
+  const { first, last } = place.range
+  return { name, file: place.of.path, first, last, found: true, ...more }
 }

@@ -12,6 +12,7 @@ import { DataTypes, type InitOptions, type Model, type Sequelize } from 'sequeli
 import {
   Edit,
   Favourite,
+  KeptList,
   KeptMask,
   KeptRecipe,
   Medium,
@@ -29,7 +30,11 @@ import {
 const id = { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true }
 const revision = { type: DataTypes.INTEGER, allowNull: false, defaultValue: 1 }
 const required = (
-  type: (typeof DataTypes)['INTEGER'] | ReturnType<(typeof DataTypes)['STRING']> | (typeof DataTypes)['JSON'],
+  type:
+    | (typeof DataTypes)['INTEGER']
+    | ReturnType<(typeof DataTypes)['STRING']>
+    | ReturnType<(typeof DataTypes)['TEXT']>
+    | (typeof DataTypes)['JSON'],
 ) => ({ type, allowNull: false })
 const whole = () => required(DataTypes.INTEGER)
 const text = (length: number) => required(DataTypes.STRING(length))
@@ -101,10 +106,21 @@ function defineProductions(options: OptionsOf): void {
       reading: reading(),
       preparation: baths('preparation'),
       marks: { type: DataTypes.JSON, allowNull: true },
+      cut: { type: DataTypes.JSON, allowNull: true },
       trialId: { type: DataTypes.INTEGER, allowNull: true },
       ...stamps,
     },
     options('shot'),
+  )
+  KeptList.init(
+    {
+      productionId: { type: DataTypes.INTEGER, primaryKey: true },
+      name: written('file'),
+      fps: text(32),
+      content: required(DataTypes.TEXT('long')),
+      ...stamps,
+    },
+    options('kept_list'),
   )
   Edit.init({ id, shotId: whole(), stack: text(8), key: text(32), position: whole(), step: step() }, options('edit'))
   Trial.init(

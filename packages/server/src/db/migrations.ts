@@ -304,6 +304,23 @@ export const MIGRATIONS: readonly Migration[] = [
       for (const table of READ) await q.sequelize.query(`ALTER TABLE ${table} DROP COLUMN IF EXISTS reading`)
     },
   },
+  {
+    name: '012-edits',
+    up: async (q) => {
+      await q.sequelize.query('ALTER TABLE shot ADD COLUMN IF NOT EXISTS cut JSON NULL')
+      await q.createTable('kept_list', {
+        production_id: { ...refers('production', 'CASCADE'), primaryKey: true },
+        name: text(255),
+        fps: text(32),
+        content: { type: DataTypes.TEXT('long'), allowNull: false },
+        ...stamps,
+      })
+    },
+    down: async (q) => {
+      await q.dropTable('kept_list')
+      await q.sequelize.query('ALTER TABLE shot DROP COLUMN IF EXISTS cut')
+    },
+  },
 ]
 
 /** Where a start was cut off behind the last statement, the column is gone already. */

@@ -1,5 +1,6 @@
 import type { DeliveryId } from '@fogbath/core/delivery'
 import type { EncodingDefinition } from '@fogbath/core/encodings'
+import type { Cut } from '@fogbath/core/edits'
 import type { Reading } from '@fogbath/core/footage'
 import type { Bath, Marks, Recipe, Step } from '@fogbath/core/line'
 import type { Mask } from '@fogbath/core/masks'
@@ -52,7 +53,20 @@ export class Shot extends Model<Attributes<Shot>, Creation<Shot>> {
   declare preparation: CreationOptional<readonly Bath[]>
   /** Null in rows from before there were marks. */
   declare marks: CreationOptional<Marks | null>
+  /** How an edit shows it; null for one that is from none. */
+  declare cut: CreationOptional<Cut | null>
   declare trialId: CreationOptional<number | null>
+  declare createdAt: CreationOptional<Date>
+  declare updatedAt: CreationOptional<Date>
+}
+
+/** The list that the shots of a production were last put in order by, so that what was not found can be pointed to later. */
+export class KeptList extends Model<Attributes<KeptList>, Creation<KeptList>> {
+  declare productionId: number
+  declare name: string
+  /** Rate of a list that says none itself. */
+  declare fps: string
+  declare content: string
   declare createdAt: CreationOptional<Date>
   declare updatedAt: CreationOptional<Date>
 }

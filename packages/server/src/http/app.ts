@@ -12,6 +12,7 @@ import type { App, Context } from './context'
 import { installErrors } from './errors'
 import { installGuard, signInRoutes, type Guard } from './guard'
 import { installDescription } from './description'
+import { editRoutes } from './edits'
 import { encodingRoutes } from './encodings'
 import { favouriteRoutes } from './favourites'
 import { healthRoutes } from './health'
@@ -106,6 +107,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
     historyRoutes,
     proofRoutes,
     intakeRoutes,
+    editRoutes,
     encodingRoutes,
     mediaRoutes,
     renderRoutes,

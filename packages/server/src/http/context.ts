@@ -4,6 +4,7 @@ import type { TypeBoxTypeProvider } from '@fastify/type-provider-typebox'
 import type { Sequelize } from 'sequelize'
 import type { Imports } from '../backup/imports'
 import type { Backups } from '../backup/write'
+import type { CutSearches } from '../media/cut-search'
 import type { FrameCache } from '../media/frames'
 import type { Proxies } from '../media/proxies'
 import type { MediaStore } from '../media/store'
@@ -17,6 +18,7 @@ export interface Context {
   readonly store: MediaStore
   readonly frames: FrameCache
   readonly proxies: Proxies
+  readonly cuts: CutSearches
   readonly queue: RenderQueue
   readonly imports: Imports
   readonly backups: Backups

@@ -12,8 +12,8 @@ import { stillsOf, type Still } from '../media/stills'
 import type { Taken } from '../media/store'
 import type { App, Context } from './context'
 import { serverOf } from './serve-route'
-import { createShot } from './shots'
 import { uploadsOf } from './uploads'
+import { createShot } from '../shots/new-shot'
 
 /** Footage that comes in, by upload or from the watched folder. */
 export function intakeRoutes(app: App, context: Context): void {
@@ -26,6 +26,10 @@ export function intakeRoutes(app: App, context: Context): void {
     return waiting ?? createShot(db, production.id, medium)
   }
 
+  /** The footage alone, or a shot of it. */
+  const shownAs = async (production: Production, taken: Taken, shots: '0' | '1' = '1') =>
+    shots === '0' ? { mediumId: taken.medium.id } : { shotId: (await shotOf(production, taken)).id }
+
   const serve = serverOf(app)
   /** Each file answers for itself: one broken file does not lose the others. */
   serve(ROUTES.takeFiles, async (request, reply) => {
@@ -35,7 +39,7 @@ export function intakeRoutes(app: App, context: Context): void {
       const name = basename(part.filename || 'unnamed').slice(0, MOST_LETTERS.file)
       try {
         const taken = await store.take(part.file, name)
-        results.push({ name, shotId: (await shotOf(production, taken)).id, back: taken.back })
+        results.push({ name, ...(await shownAs(production, taken, request.query.shots)), back: taken.back })
       } catch (error) {
         if (!(error instanceof Fault)) request.log.error(error)
         results.push({ name, message: error instanceof Fault ? sentenceOf(error) : `${name} could not be taken in.` })
@@ -64,8 +68,8 @@ export function intakeRoutes(app: App, context: Context): void {
       }
     }
     const taken = await store.takeSequence(stills(), request.query.fps ?? '24')
-    const shot = await shotOf(production, taken)
-    return reply.status(201).send({ name: names[0]!, shotId: shot.id, back: taken.back })
+    const shown = await shownAs(production, taken, request.query.shots)
+    return reply.status(201).send({ name: names[0]!, ...shown, back: taken.back })
   })
 
   serve(ROUTES.known, async ({ body }) => {
@@ -94,7 +98,7 @@ export function intakeRoutes(app: App, context: Context): void {
 
   serve(ROUTES.watched, () => listWatched(context.watched))
 
-  serve(ROUTES.pick, async ({ params, body: { paths, asSequence, fps = '24' } }) => {
+  serve(ROUTES.pick, async ({ params, body: { paths, asSequence, fps = '24', shots } }) => {
     const production = await findRow(Production, params.id, 'production')
     const folder = watchedFolder(context.watched)
     const files = paths.map((path) => ({ name: basename(path), open: () => openInside(folder, path) }))
@@ -103,7 +107,7 @@ export function intakeRoutes(app: App, context: Context): void {
     const taken: Taken[] = []
     if (asSequence) taken.push(await store.takeSequence(stillsOf(files), fps))
     else for (const { name, open } of files) taken.push(await withHandle(open(), (file) => store.take(file, name)))
-    for (const one of taken) await shotOf(production, one)
+    for (const one of taken) await shownAs(production, one, shots)
     return { shots: await shotsOf(production.id) }
   })
 }

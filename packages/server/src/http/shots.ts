@@ -1,48 +1,18 @@
 import { ROUTES } from '@fogbath/contract'
 import { readAs, type Reading } from '@fogbath/core/footage'
-import { MOST_LETTERS, asNewLine, checkPart, checkRecipe, type Bath, type Recipe } from '@fogbath/core/line'
-import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
-import type { Sequelize, Transaction } from 'sequelize'
+import { cutWithin, type Cut } from '@fogbath/core/edits'
+import { checkPart, checkRecipe, type Bath, type Recipe } from '@fogbath/core/line'
+import type { Transaction } from 'sequelize'
 import { Medium, Production, Shot, Trial } from '../db/models'
 import { deleteRow, findRow, updateRow } from '../db/rows'
 import { heldShot, wholeShots } from '../db/shots'
 import { Fault } from '../errors'
 import { checkFrames } from '../limits'
 import type { FootageHealth } from '../media/health'
-import { encodingRefOf, keepNew } from '../shelf/encodings'
+import { encodingRefOf } from '../shelf/encodings'
+import { createShot } from '../shots/new-shot'
 import type { App, Context } from './context'
 import { serverOf } from './serve-route'
-
-/** A shot of a medium at the end of a production, with a first trial that changes nothing but the print. */
-export async function createShot(db: Sequelize, productionId: number, medium: Medium, name?: string): Promise<Shot> {
-  return db.transaction(async (transaction) => {
-    // Held until the shot is there, so that two that are made at once do not get one place.
-    const production = await Production.findByPk(productionId, { transaction, lock: transaction.LOCK.UPDATE })
-    if (!production) throw new Fault('not-found', `There is no production ${productionId}.`)
-    if (medium.info.profile) await keepNew(medium.info.profile, transaction)
-    const last = await Shot.max<number | null, Shot>('position', { where: { productionId }, transaction })
-    const label = name ?? medium.name.replace(/\.[a-z0-9]{2,4}$/i, '').replace(/[._]+/g, ' ')
-    const shot = await Shot.create(
-      {
-        productionId,
-        mediumId: medium.id,
-        name: label.slice(0, MOST_LETTERS.shot),
-        position: (last ?? -1) + 1,
-        first: 0,
-        last: medium.info.frames - 1,
-        still: Math.floor(medium.info.frames / 2),
-        encoding: medium.info.encoding,
-        preparation: [],
-      },
-      { transaction },
-    )
-    const trial = await Trial.create(
-      { shotId: shot.id, name: 'A', recipe: asNewLine(SHIPPED_RECIPES[0]!) },
-      { transaction },
-    )
-    return shot.update({ trialId: trial.id }, { transaction })
-  })
-}
 
 async function wholeShot(id: number, health: FootageHealth) {
   const [shot] = await wholeShots({ id }, health)
@@ -63,14 +33,19 @@ interface ShotFields {
  * In and out must lie in the footage as it is read, and the chosen trial must be the shot's own.
  * @returns what changes with it: footage that is read in a way that makes it shorter or longer keeps its share of time
  */
-async function checkShot(shot: Shot, change: ShotFields, transaction: Transaction): Promise<Partial<ShotFields>> {
+async function checkShot(
+  shot: Shot,
+  change: ShotFields,
+  transaction: Transaction,
+): Promise<Partial<ShotFields & { cut: Cut }>> {
   const { info } = await findRow(Medium, shot.mediumId, 'medium', transaction)
   const reading = change.reading ?? shot.reading
   const kept = inFrames(shot, readAs(info, shot.reading).frames, readAs(info, reading).frames)
   const { first = kept.first, last = kept.last, still = kept.still } = change
   checkFrames({ first, last, still, reading }, info)
   if (change.encoding !== undefined) await encodingRefOf(change.encoding, transaction)
-  const moved = change.reading ? kept : {}
+  const cut = shot.cut && cutWithin(shot.cut, { first, last })
+  const moved = { ...(change.reading && kept), ...(cut && { cut }) }
   if (change.trialId === undefined) return moved
   const trial = await findRow(Trial, change.trialId, 'trial', transaction)
   if (trial.shotId !== shot.id) throw new Fault('invalid', `Trial ${trial.id} belongs to another shot.`)
@@ -94,7 +69,7 @@ export function shotRoutes(app: App, { db, store }: Context): void {
   serve(ROUTES.addShot, async ({ params, body }) => {
     const production = await findRow(Production, params.id, 'production')
     const medium = await findRow(Medium, body.mediumId, 'medium')
-    const shot = await createShot(db, production.id, medium, body.name)
+    const shot = await createShot(db, production.id, medium, body.name === undefined ? {} : { name: body.name })
     return wholeShot(shot.id, store.health)
   })
 

@@ -5,7 +5,7 @@ import { smallPicture } from '../media/picture'
 import type { App, Context } from './context'
 import { downloadName } from './download'
 import { serverOf } from './serve-route'
-import { createShot } from './shots'
+import { createShot } from '../shots/new-shot'
 
 /** What was set aside because the database does not know it: looked at, fetched, taken in again, or removed by a person. */
 export function unknownRoutes(app: App, { db, store, storage }: Context): void {
