@@ -108,6 +108,17 @@ const VIEWS = {
     await press(page, 'm')
     await page.waitForTimeout(6000)
   },
+  reel: async (page) => {
+    await open(page, 'Dawn fog')
+    await press(page, 'g')
+    await page.getByRole('button', { name: 'Regatta bunting in the reel' }).waitFor()
+    await page
+      .locator('.rail .shot')
+      .nth(3)
+      .click({ modifiers: ['Control'] })
+    await page.getByRole('button', { name: 'Side by side', exact: true }).click()
+    await page.waitForTimeout(3000)
+  },
   mask: async (page) => {
     await open(page, 'Lock gate')
     await page.getByRole('button', { name: 'B', exact: true }).click()

@@ -6,6 +6,7 @@ import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { effectScope, nextTick, ref, type EffectScope } from 'vue'
 import { usePicture } from '../src/bench/usePicture'
+import { useReel } from '../src/bench/useReel'
 import { useStagePointer } from '../src/bench/useStagePointer'
 import { useBenchStore } from '../src/stores/bench'
 import { useLookStore } from '../src/stores/look'
@@ -47,6 +48,7 @@ function picture() {
     largeScope: ref(false),
     zoom: ref('fit' as const),
     loop: ref(true),
+    reel: useReel(async () => undefined),
   }
   const engines = { picture: engine, side: engine, end: () => undefined } as never
   const made = scope.run(() => usePicture(options, engines))!

@@ -10,15 +10,19 @@ declare const process: { once(event: 'uncaughtException', told: (error: Error) =
 /** What the scope was last drawn of; the buffers themselves travel back, so that values are noted at once. */
 const scope = vi.hoisted(() => ({
   last: null as null | { kind: unknown; first: number; ghost: number | undefined; area: number[] | null },
+  /** Of those that were drawn side by side. */
+  beside: [] as number[],
 }))
+interface Drawn {
+  readonly kind: string
+  readonly picture: { readonly data: Float32Array }
+  readonly ghost: { readonly data: Float32Array } | null
+  readonly area: Float32Array | null
+}
 const failing = vi.hoisted(() => ({ next: false }))
 vi.mock('../src/workers/scope-draw', () => ({
-  drawScope: (
-    ...[, kind, still, , , ghost, area]: [
-      ...[unknown, unknown, { data: Float32Array }, unknown, unknown],
-      ...[{ data: Float32Array } | null, Float32Array | null],
-    ]
-  ) => {
+  drawScopes: (_: unknown, drawn: readonly Drawn[]) => (scope.beside = drawn.map((d) => d.picture.data[0]!)),
+  drawScope: (_: unknown, { kind, picture: still, ghost, area }: Drawn) => {
     if (failing.next) {
       failing.next = false
       throw new Error('no canvas')
@@ -53,6 +57,7 @@ const shownOf = ({ camera, ...scene }: Scene, value: number, more: Partial<Shown
   treated: picture(value),
   area: null,
   skin: null,
+  other: null,
   ...more,
 })
 
@@ -89,6 +94,7 @@ describe('reading in another worker', () => {
     expect(both.told[0]).toEqual({
       scope: 'waveform',
       scopeOf: 'picture',
+      two: false,
       figures: pictureFigures(picture(0.01), picture(0.6), WIDTH * HEIGHT),
     })
     expect(both.told[0]!.figures[0]!.value).toBe(100)
@@ -126,6 +132,21 @@ describe('reading in another worker', () => {
     expect(last().area).toEqual([...area])
     // The sender's own mask is not given away.
     expect(area).toHaveLength(WIDTH * HEIGHT)
+  })
+  it('draws another shot at the left of this one, and tells the figures of this one', async () => {
+    const both = joined()
+    end = both.end
+    const scene = sceneOf(0.3)
+    const other = picture(0.7)
+    both.sender.offer(scene, () => shownOf(scene, 0.1, { other }))
+    await both.settled(1)
+    expect(scope.beside.map((v) => Number(v.toFixed(3)))).toEqual([0.7, 0.1])
+    expect(both.told[0]).toMatchObject({
+      two: true,
+      figures: pictureFigures(picture(0.1), picture(0.6), WIDTH * HEIGHT),
+    })
+    // The sender's own picture is not given away.
+    expect(other).toHaveLength(4 * WIDTH * HEIGHT)
   })
   it('sends a scene’s light once, and again when the scene is another', async () => {
     const both = joined()

@@ -17,7 +17,7 @@ function beforeNumbers(name: string): string {
  * @param files with the name of the file, or of a sequence's first still
  */
 export function footageOf<F extends { readonly name: string; readonly sequence: boolean }>(
-  { footage }: EditEvent,
+  { footage }: Pick<EditEvent, 'footage'>,
   files: readonly F[],
 ): F[] {
   const ways: ((wanted: string, file: F) => boolean)[] = [

@@ -1,6 +1,7 @@
 import {
   ROUTES,
   addressOf,
+  type EditList,
   type Given,
   type Import,
   type KeptMask,
@@ -113,8 +114,18 @@ export const api = {
   missing: (id: number) => call(R.missing, { params: { id } }),
   findWatched: (id: number) => call(R.findWatched, { params: { id }, body: {} }),
   watched: () => call(R.watched),
-  pick: (id: number, paths: readonly string[], asSequence: boolean, fps: string) =>
-    call(R.pick, { params: { id }, body: { paths, asSequence, fps } }),
+  /** @param asShots each becomes a shot of the production; else it is only footage */
+  pick: (id: number, paths: readonly string[], asSequence: boolean, fps: string, asShots = true) =>
+    call(R.pick, { params: { id }, body: { paths, asSequence, fps, shots: asShots ? '1' : '0' } }),
+  editList: (id: number) => call(R.editList, { params: { id } }),
+  planEdit: (id: number, list: EditList) => call(R.planEdit, { params: { id }, body: list }),
+  takeEdit: (id: number, list: EditList, key: string, remove: readonly number[]) =>
+    call(R.takeEdit, { params: { id }, body: { ...list, key, remove } }),
+  splitShot: ({ id, revision }: Row, starts: readonly number[]) =>
+    call(R.splitShot, { params: { id }, body: { revision, starts } }),
+  cuts: ({ mediumId, reading }: Pick<Shot, 'mediumId' | 'reading'>, options: { threshold: number; least: number }) =>
+    call(R.cuts, { params: { id: mediumId }, query: { ...options, ...reading } }),
+  stopCuts: (mediumId: number) => call(R.stopCuts, { params: { id: mediumId } }),
   medium: (id: number) => call(R.medium, { params: { id } }),
   renders: (before?: number) => call(R.renders, page(before)),
   createRender: (id: number, format: DeliveryId) => call(R.createRender, { params: { id }, body: { format } }),
@@ -162,16 +173,27 @@ function sendForm<T>(
 }
 
 type Sending = [onSent: (sent: number, of: number) => void, signal: AbortSignal]
+/** Where uploads go. */
+export interface Destination {
+  readonly production: number
+  /** Each becomes a shot; else it is only footage. */
+  readonly asShots: boolean
+}
+const shotsOf = ({ asShots }: Destination): '0' | '1' => (asShots ? '1' : '0')
 /** Uploads a file. Throws the sentence why it is not taken in. */
-export async function uploadFile(id: number, file: File, ...sending: Sending): Promise<TakenFile> {
-  const address = addressOf(R.takeFiles, { params: { id } })
+export async function uploadFile(to: Destination, file: File, ...sending: Sending): Promise<TakenFile> {
+  const address = addressOf(R.takeFiles, { params: { id: to.production }, query: { shots: shotsOf(to) } })
   const [taken] = (await sendForm<{ files: TakenFile[] }>(address, [file], ...sending)).files
   if (taken?.message) throw new ApiError(422, taken.message)
   return taken!
 }
 /** Uploads numbered stills as one sequence. */
-export const uploadSequence = (id: number, files: readonly File[], fps: string, ...sending: Sending) =>
-  sendForm<TakenFile>(addressOf(R.takeSequence, { params: { id }, query: { fps } }), files, ...sending)
+export const uploadSequence = (to: Destination, files: readonly File[], fps: string, ...sending: Sending) =>
+  sendForm<TakenFile>(
+    addressOf(R.takeSequence, { params: { id: to.production }, query: { fps, shots: shotsOf(to) } }),
+    files,
+    ...sending,
+  )
 
 /** Brings a backup to the server, which proves it; nothing is taken in yet. */
 export const uploadBackup = (file: File, onProgress: (share: number) => void) =>

@@ -35,7 +35,11 @@ function topOf(light: number): number {
   return 1 - greyNumber(encodingById(shownIn(refOf(props.encoding))), light)
 }
 /** What the scope shows, which comes a little behind what is chosen. */
-const drawn = computed(() => (props.reading ? `${props.reading.scope} of ${props.reading.scopeOf}` : 'scope'))
+const drawn = computed(() => {
+  if (!props.reading) return 'scope'
+  const { scope: kind, scopeOf: of, two } = props.reading
+  return two ? `${kind} of the other shot at the left and of this one's ${of}` : `${kind} of ${of}`
+})
 /** Where stops of the scene's light from mid grey lie, for footage of a camera. */
 const stops = computed(() =>
   encodingOfRow(props.encoding).refers === 'scene'

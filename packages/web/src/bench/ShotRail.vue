@@ -1,103 +1,27 @@
 <script setup lang="ts">
-import equal from 'fast-deep-equal'
-import { NButton, useMessage } from 'naive-ui'
-import { storeToRefs } from 'pinia'
-import { computed, inject, onBeforeUnmount, ref, shallowReactive, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import type { Shot } from '@fogbath/contract'
-import { useBenchStore } from '../stores/bench'
-import type { Wanted } from '../workers/protocol'
 import HelpButton from '../components/HelpButton.vue'
-import PrepareShots from './PrepareShots.vue'
-import { SIDE } from './drawn/useIncoming'
-import { frameOrder } from '../workers/order'
+import { useBenchStore } from '../stores/bench'
+import { shortcutOf } from './keys'
+import MarkedShots from './MarkedShots.vue'
+import { useMarking } from './useMarking'
 import { useShotSigns } from './useShotSigns'
-import { wordsOf } from '../stores/errors'
 
 /** The production's shots as treated pictures; several can be chosen and given the line. */
-const emit = defineEmits<{ match: [shotId: number] }>()
-const side = inject(SIDE)!
+defineProps<{
+  /** The shot that plays, where that is not the one on the bench. */
+  playing: number | null
+  pictureOf: (shotId: number) => string | null
+}>()
+const emit = defineEmits<{ match: [shotId: number]; wall: [] }>()
 const bench = useBenchStore()
 const router = useRouter()
-const message = useMessage()
-const { markedShots: marked } = storeToRefs(bench)
-const pictures = shallowReactive(new Map<number, { wanted: Wanted; url: string }>())
-let ended = false
-
-const { trialOf, signs } = useShotSigns()
-
-/** The telling frame of each shot through what it carries. A shot that is as it was keeps its picture. */
-const wanted = computed<ReadonlyMap<number, Wanted>>(
-  (before) =>
-    new Map(
-      bench.shots.map((s) => {
-        const [now, old] = [{ ...frameOrder(s, trialOf(s)), width: 192 }, before?.get(s.id)]
-        return [s.id, old && equal(now, old) ? old : now]
-      }),
-    ),
-)
-
-async function drawOne(id: number, of: Wanted): Promise<void> {
-  if (pictures.get(id)?.wanted === of) return
-  const bitmap = await side.thumbnail(of)
-  const canvas = document.createElement('canvas')
-  ;[canvas.width, canvas.height] = [bitmap.width, bitmap.height]
-  canvas.getContext('2d')!.drawImage(bitmap, 0, 0)
-  pictures.set(id, { wanted: of, url: canvas.toDataURL('image/png') })
-}
-
-async function drawAll(): Promise<void> {
-  for (const [id, of] of wanted.value) if (!ended) await drawOne(id, of).catch(() => undefined)
-}
-let timer: ReturnType<typeof setTimeout> | undefined
-watch(
-  wanted,
-  () => {
-    clearTimeout(timer)
-    timer = setTimeout(() => void drawAll(), 500)
-  },
-  { immediate: true },
-)
-onBeforeUnmount(() => {
-  ended = true
-  clearTimeout(timer)
-})
-
-function choose(s: Shot, e: MouseEvent): void {
-  if (e.ctrlKey || e.metaKey) {
-    marked.value = marked.value.includes(s.id) ? marked.value.filter((id) => id !== s.id) : [...marked.value, s.id]
-    return
-  }
-  if (e.shiftKey) {
-    const ids = bench.shots.map((x) => x.id)
-    const [from, to] = [ids.indexOf(bench.shot!.id), ids.indexOf(s.id)].sort((a, b) => a - b) as [number, number]
-    marked.value = ids.slice(from, to + 1)
-    return
-  }
-  marked.value = []
-  void router.push(`/bench/${s.id}`)
-}
-
-const preparing = ref(false)
-const targets = computed(() => bench.shots.filter((s) => marked.value.includes(s.id) && s.id !== bench.shot?.id))
-
-/** Puts the look, or the chosen baths behind what is there, on the marked shots: one step of undo. */
-async function put(what: 'look' | 'baths'): Promise<void> {
-  const { recipe, baths } = bench
-  const count = targets.value.length
-  try {
-    await (what === 'look' ? bench.putOn(targets.value, () => recipe) : bench.addBaths(targets.value, baths))
-    message.success(`Put on ${count} ${count === 1 ? 'shot' : 'shots'}; undo takes it back.`)
-  } catch (error) {
-    message.error(wordsOf(error))
-  }
-  marked.value = []
-}
+const { signs } = useShotSigns()
+const { marked, choose } = useMarking((s) => void router.push(`/bench/${s.id}`))
 </script>
 
 <template>
   <section class="rail" aria-label="Shots">
-    <PrepareShots v-model:show="preparing" :shots="targets" @done="marked = []" />
     <div class="shots">
       <button
         v-for="(s, i) in bench.shots"
@@ -105,11 +29,11 @@ async function put(what: 'look' | 'baths'): Promise<void> {
         type="button"
         class="shot"
         :class="{ marked: marked.includes(s.id) }"
-        :aria-current="s.id === bench.shot?.id"
+        :aria-current="s.id === (playing ?? bench.shot?.id)"
         :title="signs.get(s.id)!.title"
         @click="choose(s, $event)"
       >
-        <img v-if="pictures.get(s.id)" :src="pictures.get(s.id)!.url" alt="" />
+        <img v-if="pictureOf(s.id)" :src="pictureOf(s.id)!" alt="" />
         <span v-else class="blank" />
         <span class="label"
           ><span class="mono">{{ String(i + 1).padStart(2, '0') }}</span> {{ s.name }}</span
@@ -123,23 +47,12 @@ async function put(what: 'look' | 'baths'): Promise<void> {
       >
         mark all
       </button>
+      <button class="word" type="button" :title="`All shots, large (${shortcutOf('shotWall')})`" @click="emit('wall')">
+        wall
+      </button>
       <HelpButton page="bench#shots" name="About shots" />
     </div>
-    <div v-if="targets.length" class="do">
-      <span>{{ targets.length }} marked</span>
-      <NButton size="tiny" @click="put('look')">Put this look on them</NButton>
-      <NButton v-if="bench.baths.length" size="tiny" @click="put('baths')">{{
-        bench.baths.length === 1 ? 'Add the chosen bath' : `Add the ${bench.baths.length} chosen baths`
-      }}</NButton>
-      <NButton
-        size="tiny"
-        title="Black and white levels for each, proposed from its own frame"
-        @click="preparing = true"
-        >Propose their levels</NButton
-      >
-      <NButton v-if="targets.length === 1" size="tiny" @click="emit('match', targets[0]!.id)">Side by side</NButton>
-      <button class="word" type="button" @click="marked = []">mark none</button>
-    </div>
+    <MarkedShots @match="(id) => emit('match', id)" />
   </section>
 </template>
 
@@ -206,13 +119,5 @@ img,
   right: 2px;
   top: 2px;
   width: 16px;
-}
-.do {
-  align-content: flex-start;
-  align-items: center;
-  display: flex;
-  flex: 0 1 400px;
-  flex-wrap: wrap;
-  gap: 4px 8px;
 }
 </style>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
+import type { Shot } from '@fogbath/contract'
 import type { ProbeMark } from '@fogbath/core/line'
 import { useBenchStore } from '../stores/bench'
 import { useLookStore } from '../stores/look'
@@ -13,6 +14,8 @@ const props = defineProps<{
   zoom: 'fit' | 1 | 2 | 4
   compare: Compare
   playing: boolean
+  /** The shot that is seen. */
+  shown: Shot | null
   probes: readonly ProbeMark[]
   problem: string
   /** What is shown is not yet what was asked for. */
@@ -33,7 +36,7 @@ defineExpose({ stage, canvas })
 const { width: room, height: headroom } = useElementSize(stage)
 /** The picture's own size in pixels; both pictures of a pair. */
 const own = computed(() => {
-  const info = bench.shot?.medium.info
+  const info = props.shown?.medium.info
   const chart = bench.chart && !bench.half
   const [width, height] = [info?.width ?? 16, chart ? ((info?.width ?? 16) * 9) / 16 : (info?.height ?? 9)]
   return { width: props.compare.mode === 'pair' ? 2 * width : width, height }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { framesASecond } from '@fogbath/core/numbers'
 import { notesOf } from '@fogbath/core/line'
-import { Note, PlayerPlay, PlayerStop, Repeat, Volume, Volume3 } from '@vicons/tabler'
+import { Movie, Note, PlayerPlay, PlayerStop, Repeat, Volume, Volume3 } from '@vicons/tabler'
 import { computed } from 'vue'
 import IconButton from '../components/IconButton.vue'
 import NamedSlider from '../components/NamedSlider.vue'
@@ -13,9 +13,15 @@ import PainterButton from './PainterButton.vue'
 import TimeField from './TimeField.vue'
 
 /** Playing: frame, timecode, the part that is played, loop, and the speed that is reached. */
-const props = defineProps<{ playing: boolean; going: number; rate: number; answer: PictureAnswer | null }>()
+const props = defineProps<{
+  reel: boolean
+  playing: boolean
+  going: number
+  rate: number
+  answer: PictureAnswer | null
+}>()
 const loop = defineModel<boolean>('loop', { required: true })
-const emit = defineEmits<{ play: []; from: []; to: []; all: []; notes: [] }>()
+const emit = defineEmits<{ reel: []; play: []; from: []; to: []; all: []; notes: [] }>()
 const bench = useBenchStore()
 const look = useLookStore()
 
@@ -99,6 +105,14 @@ const share = (frame: number): number => {
     >
       entire shot
     </button>
+    <IconButton
+      v-if="bench.shots.length > 1"
+      :icon="Movie"
+      name="Reel"
+      :title="`All shots one after the other, as they are treated (${shortcutOf('reel')})`"
+      :pressed="reel"
+      @click="emit('reel')"
+    />
     <IconButton
       :icon="Repeat"
       name="Loop"

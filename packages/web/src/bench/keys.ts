@@ -30,6 +30,7 @@ export const KEYS = [
       entry('rangeFrom', ['i'], 'I', 'play from this frame'),
       entry('rangeTo', ['o'], 'O', 'play up to this frame'),
       entry('rangeAll', ['e'], 'E', 'play the entire shot'),
+      entry('reel', ['g'], 'G', 'play all shots one after the other, or only this one'),
       entry('loop', ['c'], 'C', 'loop on or off'),
       entry('hold', ['f'], 'F (held)', 'the untreated footage'),
       entry('wipe', ['w'], 'W', 'wipe on or off'),
@@ -61,6 +62,7 @@ export const KEYS = [
     entries: [
       entry('shotBack', ['PageUp'], 'Page up', 'the shot before'),
       entry('shotOn', ['PageDown'], 'Page down', 'the shot after'),
+      entry('shotWall', ['y'], 'Y', 'all shots as they are treated'),
       entry('proof', ['p'], 'P', 'keep a proof of this frame'),
       entry('wall', ['m'], 'M', 'see the proofs of this shot'),
       entry('note', ['n'], 'N', 'notes on this frame and the shot'),

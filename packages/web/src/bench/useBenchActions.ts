@@ -6,13 +6,15 @@ import type { BenchAction } from './keys'
 import type { useCompare } from './useCompare'
 import { useKeys } from './useKeys'
 import type { usePicture } from './usePicture'
+import type { useReel } from './useReel'
 
 export interface ActionParts {
   readonly picture: ReturnType<typeof usePicture>
   readonly comparing: ReturnType<typeof useCompare>
   readonly zoom: Ref<'fit' | 1 | 2 | 4>
   readonly loop: Ref<boolean>
-  readonly shown: Ref<{ adding: boolean; help: boolean; wall: boolean; notes: boolean; bare: boolean }>
+  readonly reel: ReturnType<typeof useReel>
+  readonly shown: Ref<{ adding: boolean; help: boolean; wall: boolean; shots: boolean; notes: boolean; bare: boolean }>
   readonly keepProof: () => void
   readonly render: (format: DeliveryId) => void
   readonly toggleBare: () => Promise<void>
@@ -24,7 +26,7 @@ const ZOOMS = ['fit', 1, 2, 4] as const
 export function useBenchActions(parts: ActionParts): Record<BenchAction, () => unknown> {
   const bench = useBenchStore()
   const router = useRouter()
-  const { picture, comparing, zoom, loop, shown } = parts
+  const { picture, comparing, zoom, loop, reel, shown } = parts
 
   function stepFrame(by: number): void {
     const shot = bench.shot
@@ -60,6 +62,10 @@ export function useBenchActions(parts: ActionParts): Record<BenchAction, () => u
     rangeFrom: () => (bench.range = [bench.frame, Math.max(bench.frame, bench.range[1])]),
     rangeTo: () => (bench.range = [Math.min(bench.frame, bench.range[0]), bench.frame]),
     rangeAll: () => bench.shot && (bench.range = [bench.shot.first, bench.shot.last]),
+    reel: async () => {
+      await picture.stop()
+      reel.on.value = !reel.on.value
+    },
     loop: () => (loop.value = !loop.value),
     hold: () => (comparing.held.value = true),
     wipe: () => comparing.toggle('wipe'),
@@ -81,6 +87,7 @@ export function useBenchActions(parts: ActionParts): Record<BenchAction, () => u
     redo: bench.redo,
     shotBack: () => stepShot(-1),
     shotOn: () => stepShot(1),
+    shotWall: () => (shown.value.shots = true),
     proof: parts.keepProof,
     wall: () => (shown.value.wall = true),
     note: () => (shown.value.notes = true),

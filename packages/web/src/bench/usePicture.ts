@@ -3,6 +3,7 @@ import { wordsOf } from '../stores/errors'
 import { proxy, transfer, type startEngines } from '../workers/engine'
 import type { Painter, PictureAnswer } from '../workers/protocol'
 import type { Reading } from '../workers/readings'
+import type { useReel } from './useReel'
 import { usePictureRequest, type PictureOptions } from './usePictureRequest'
 import { usePlaying } from './usePlaying'
 
@@ -12,7 +13,10 @@ const LATE_MS = 150
 const REST_MS = 150
 
 /** Ties the bench to the picture workers: asks whenever the request has become another. */
-export function usePicture(options: PictureOptions, engines: ReturnType<typeof startEngines>) {
+export function usePicture(
+  options: PictureOptions & { readonly reel: ReturnType<typeof useReel> },
+  engines: ReturnType<typeof startEngines>,
+) {
   const request = usePictureRequest(options)
   const answer = shallowRef<PictureAnswer | null>(null)
   const reading = shallowRef<Reading | null>(null)
@@ -46,6 +50,7 @@ export function usePicture(options: PictureOptions, engines: ReturnType<typeof s
   const { isTold, ...playing } = usePlaying({
     engine: engines.picture,
     loop: options.loop,
+    reel: options.reel,
     answer,
     problem,
     begin: () => ask().then(() => clearTimeout(resting)),

@@ -1,22 +1,12 @@
 import { ref, watch, type Ref, type ShallowRef } from 'vue'
-import { readsMatrix } from '@fogbath/core/cpu'
 import { framesASecond } from '@fogbath/core/numbers'
-import type { Shot } from '@fogbath/contract'
 import { wordsOf } from '../stores/errors'
 import { useBenchStore } from '../stores/bench'
 import { proxy, type Engine } from '../workers/engine'
-import type { Painted, PictureAnswer, PlayRequest } from '../workers/protocol'
-
-/** The clip of a shot, where the page can come to the same numbers as the server. */
-function clipOf({ mediumId, reading, medium: { info } }: Shot): PlayRequest['clip'] {
-  const { kind, width, height, frames, bits, matrix, range, chromaAt } = info
-  const usual = range === 'limited' && (chromaAt === 'left' || chromaAt === 'unspecified')
-  // What is done to the frames themselves is the server's work.
-  const asStored = info.varies === undefined && !reading.fields && !info.stored && !reading.bits
-  const even = width % 2 === 0 && height % 2 === 0
-  if (kind !== 'clip' || !usual || !asStored || !even || !readsMatrix(matrix)) return null
-  return { mediumId, width, height, frames, bits, matrix }
-}
+import type { Painted, PictureAnswer } from '../workers/protocol'
+import type { ReelPlace } from '../workers/reel'
+import { clipOf } from './reel'
+import type { useReel } from './useReel'
 
 /** No faster than so many times. */
 const MOST_SPEED = 8
@@ -24,6 +14,7 @@ const MOST_SPEED = 8
 interface Playing {
   readonly engine: Engine
   readonly loop: Ref<boolean>
+  readonly reel: ReturnType<typeof useReel>
   readonly answer: ShallowRef<PictureAnswer | null>
   readonly problem: Ref<string>
   /** Draws the frame that is shown before playing begins. */
@@ -32,8 +23,8 @@ interface Playing {
   readonly end: () => void
 }
 
-/** Plays the range of the shot on the bench; the worker sets the pace. */
-export function usePlaying({ engine, loop, answer, problem, begin, end }: Playing) {
+/** Plays the range of the shot on the bench, or the reel; the worker sets the pace. */
+export function usePlaying({ engine, loop, reel, answer, problem, begin, end }: Playing) {
   const bench = useBenchStore()
   const playing = ref(false)
   /** How many times as fast it plays, or is about to; 0 while it stands. */
@@ -42,12 +33,19 @@ export function usePlaying({ engine, loop, answer, problem, begin, end }: Playin
   /** The worker has just told a frame that it has drawn itself. */
   let told = false
 
-  const shown = (frame: number, measured: number, by: Painted): void => {
+  const note = (measured: number, by: Painted): void => {
     if (answer.value && answer.value.by !== by) answer.value = { ...answer.value, by }
+    rate.value = measured
+  }
+  const shown = (frame: number, measured: number, by: Painted): void => {
     told = true
     bench.frame = frame
-    rate.value = measured
+    note(measured, by)
     queueMicrotask(() => (told = false))
+  }
+  const reelShown = (place: ReelPlace, measured: number, by: Painted): void => {
+    reel.show(place)
+    note(measured, by)
   }
 
   let run = 0
@@ -56,10 +54,18 @@ export function usePlaying({ engine, loop, answer, problem, begin, end }: Playin
   async function play(speed = 1): Promise<void> {
     const shot = bench.shot
     const [first, last] = bench.range
-    if (!shot || (bench.chart && !bench.half) || last <= first) return
+    if (!shot || (bench.chart && !bench.half)) return
+    if (reel.on.value && speed === 1) return paced(() => engine.playReel(reel.begin(loop.value), proxy(reelShown)), 1)
+    if (last <= first) return
     // From the end of the range it goes on at its beginning.
     if (speed > 0 && bench.frame >= last) bench.frame = first
     if (speed < 0 && bench.frame <= first) bench.frame = last
+    const fps = framesASecond(shot.medium.info.fps)
+    const request = () => ({ first, last, fps, speed, loop: loop.value, clip: clipOf(shot) })
+    await paced(() => engine.play(request(), proxy(shown)), speed)
+  }
+
+  async function paced(work: () => Promise<void>, speed: number): Promise<void> {
     const mine = ++run
     // At once: keys that follow before the first frame count on from here.
     going.value = speed
@@ -76,8 +82,7 @@ export function usePlaying({ engine, loop, answer, problem, begin, end }: Playin
     }
     playing.value = true
     try {
-      const fps = framesASecond(shot.medium.info.fps)
-      await engine.play({ first, last, fps, speed, loop: loop.value, clip: clipOf(shot) }, proxy(shown))
+      await work()
     } catch (error) {
       if (mine === run) problem.value = `Playing stopped: ${wordsOf(error)}`
       return
@@ -87,7 +92,8 @@ export function usePlaying({ engine, loop, answer, problem, begin, end }: Playin
         going.value = 0
       }
     }
-    if (mine === run) end()
+    // Where it has come to another shot, that one is opened, and draws itself.
+    if (mine === run && !(await reel.end())) end()
   }
 
   function stop(): Promise<void> {

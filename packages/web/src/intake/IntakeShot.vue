@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { NInput, NInputNumber, NSelect } from 'naive-ui'
 import { computed } from 'vue'
+import { cutInWords } from '@fogbath/core/edits'
 import { doubtOf, kneeIn, withKnee } from '@fogbath/core/encodings'
 import { remarksOf } from '@fogbath/core/footage'
 import { MOST_LETTERS, notesInOrder, notesOf } from '@fogbath/core/line'
@@ -15,7 +16,7 @@ import { rateLabel, readingInWords } from './readings'
 /** One shot of a production: what it is, how it is read, which part of it is used. */
 const props = defineProps<{ shot: Shot; first: boolean; last: boolean }>()
 const chosen = defineModel<boolean>('chosen', { required: true })
-const emit = defineEmits<{ change: [values: ShotValues]; read: []; move: [by: number]; remove: [] }>()
+const emit = defineEmits<{ change: [values: ShotValues]; read: []; cuts: []; move: [by: number]; remove: [] }>()
 
 /** Frames that are set: the part that is used, and the telling one. */
 const frames = computed(() => {
@@ -61,6 +62,7 @@ const about = computed(() => {
         @change="(v: string) => v.trim() && emit('change', { name: v.trim() })"
       />
       <p class="mono quiet">{{ shot.medium.name }}<br />{{ about }}</p>
+      <p v-if="shot.cut && cutInWords(shot.cut)" class="quiet">In the edit: {{ cutInWords(shot.cut) }}</p>
       <p v-if="shot.medium.state !== 'here'" role="alert" class="warn">
         ! The footage is {{ shot.medium.state }} on the server. Drop the same file above, or pick it from the watched
         folder: this shot takes it again.
@@ -133,6 +135,16 @@ const about = computed(() => {
         ><input v-model="chosen" type="checkbox" :aria-label="`Choose ${shot.name}`" /> choose</label
       >
       <RouterLink class="word" :to="`/bench/${shot.id}`">bench</RouterLink>
+      <button
+        v-if="shot.last > shot.first"
+        class="word"
+        type="button"
+        :aria-label="`Cuts of ${shot.name}`"
+        title="Find where the picture changes, and make shots of it"
+        @click="emit('cuts')"
+      >
+        cuts
+      </button>
       <button
         class="word"
         type="button"

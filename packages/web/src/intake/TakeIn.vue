@@ -21,7 +21,7 @@ const asSequences = ref(true)
 const fps = ref('24/1')
 const batch = new Batch(
   bringing(
-    () => props.production,
+    () => ({ production: props.production, asShots: true }),
     () => fps.value,
   ),
 )

@@ -1,6 +1,6 @@
 import { groupFiles, numbersOf, withGapsFilled, type Group } from '@fogbath/core/footage'
 import { wrap, type Remote } from 'comlink'
-import { api, uploadFile, uploadSequence } from '../api/client'
+import { api, uploadFile, uploadSequence, type Destination } from '../api/client'
 import type { HashEngine } from '../workers/hash.worker'
 import { filesOf, type BatchWork } from './batch'
 
@@ -26,17 +26,18 @@ async function signOf(group: Group<File>, signal: AbortSignal): Promise<{ hashes
 }
 
 /** Brings files to a production. @param fps of numbered stills */
-export const bringing = (production: () => number, fps: () => string): BatchWork => ({
+export const bringing = (to: () => Destination, fps: () => string): BatchWork => ({
   async known(group, signal) {
     const [medium] = await api.known([await signOf(group, signal)])
     if (!medium || signal.aborted) return false
-    await api.addShot(production(), medium)
+    const { production, asShots } = to()
+    if (asShots) await api.addShot(production, medium)
     return true
   },
   async send(group, onSent, signal) {
     const { back = false } = await (group.type === 'file'
-      ? uploadFile(production(), group.file, onSent, signal)
-      : uploadSequence(production(), group.files, fps(), onSent, signal))
+      ? uploadFile(to(), group.file, onSent, signal)
+      : uploadSequence(to(), group.files, fps(), onSent, signal))
     return back
   },
 })

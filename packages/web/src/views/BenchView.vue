@@ -2,7 +2,7 @@
 import type { DeliveryId } from '@fogbath/core/delivery'
 import { useMessage } from 'naive-ui'
 import { computed, onMounted, provide, ref, toRef, watch } from 'vue'
-import { onBeforeRouteLeave, useRoute } from 'vue-router'
+import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router'
 import type { Proof } from '@fogbath/contract'
 import AddBoard from '../bench/board/AddBoard.vue'
 import { SIDE } from '../bench/drawn/useIncoming'
@@ -19,7 +19,9 @@ import ProofWall from '../bench/ProofWall.vue'
 import ReadingsPanel from '../bench/ReadingsPanel.vue'
 import RenderQuestion from '../bench/RenderQuestion.vue'
 import SettingsPanel from '../bench/SettingsPanel.vue'
+import ReelStrip from '../bench/ReelStrip.vue'
 import ShotRail from '../bench/ShotRail.vue'
+import ShotWall from '../bench/ShotWall.vue'
 import StageView from '../bench/StageView.vue'
 import TourOffer from '../bench/TourOffer.vue'
 import TransportBar from '../bench/TransportBar.vue'
@@ -31,6 +33,8 @@ import { useProbes } from '../bench/useProbes'
 import { MOVES } from '../bench/useRested'
 import { useSound } from '../bench/useSound'
 import { useProofs } from '../bench/useProofs'
+import { useReel } from '../bench/useReel'
+import { useShotPictures } from '../bench/useShotPictures'
 import ReferenceInput from '../bench/ReferenceInput.vue'
 import PanelEdge from '../bench/PanelEdge.vue'
 import { useBenchStore } from '../stores/bench'
@@ -41,6 +45,7 @@ import { wordsOf } from '../stores/errors'
 
 const bench = useBenchStore()
 const route = useRoute()
+const router = useRouter()
 const message = useMessage()
 const look = useLookStore()
 
@@ -51,18 +56,23 @@ const scope = ref<ScopeKind>('waveform')
 const scopeOf = ref<ScopeOf>('picture')
 const largeScope = ref(false)
 const loop = ref(true)
-const shown = ref({ adding: false, help: false, wall: false, notes: false, bare: false })
+const shown = ref({ adding: false, help: false, wall: false, shots: false, notes: false, bare: false })
 
 const engines = startEngines()
 provide(SIDE, engines.side)
 const proofs = useProofs(() => engines.side)
 const comparing = useCompare(() => engines.picture, proofs)
 const stage = computed(() => stageView.value?.stage ?? null)
-const picture = usePicture({ stage, compare: comparing.compare, scope, scopeOf, largeScope, zoom, loop }, engines)
+const reel = useReel((id) => router.push(`/bench/${id}`))
+const picture = usePicture({ stage, compare: comparing.compare, scope, scopeOf, largeScope, zoom, loop, reel }, engines)
 const probes = useProbes(picture)
 const moves = (): boolean => picture.going.value !== 0
 provide(MOVES, moves)
-useSound(picture.going, toRef(look, 'muted'))
+// The reel is silent: it is looked at.
+useSound(
+  computed(() => (reel.shown.value ? 0 : picture.going.value)),
+  toRef(look, 'muted'),
+)
 const line = useLineReadings(() => engines.side, moves)
 const figures = computed(() => [...line.figures.value, ...(picture.reading.value?.figures ?? [])])
 
@@ -118,7 +128,20 @@ function measure(u: number, v: number, reach: number | undefined): void {
   else probes.add(u, v, reach)
 }
 
-const actions = useBenchActions({ picture, comparing, zoom, loop, shown, keepProof, render, toggleBare })
+const { pictureOf } = useShotPictures(engines.side, 192)
+/** Goes to a place of the reel; what plays goes on from there. */
+async function goInReel(shotId: number, frame: number): Promise<void> {
+  const goesOn = picture.playing.value
+  await picture.stop()
+  await reel.go(shotId, frame)
+  if (goesOn) await picture.play()
+}
+function match(shotId: number): void {
+  comparing.against.value = `shot:${shotId}`
+  comparing.mode.value = 'pair'
+}
+
+const actions = useBenchActions({ picture, comparing, zoom, loop, reel, shown, keepProof, render, toggleBare })
 </script>
 
 <template>
@@ -141,6 +164,7 @@ const actions = useBenchActions({ picture, comparing, zoom, loop, shown, keepPro
           :wiping="comparing.compare.value.mode === 'wipe'"
           :drawn="picture.answer.value?.shownAt ?? 0"
           :playing="picture.playing.value"
+          :shown="reel.shown.value ?? bench.shot"
           :probes="probes.places.value"
           :problem="bench.problem || picture.problem.value"
           :late="bench.opening || picture.late.value"
@@ -157,19 +181,27 @@ const actions = useBenchActions({ picture, comparing, zoom, loop, shown, keepPro
         </StageView>
         <TransportBar
           v-model:loop="loop"
+          :reel="reel.on.value"
           :playing="picture.playing.value"
           :going="picture.going.value"
           :rate="picture.rate.value"
           :answer="picture.answer.value"
+          @reel="actions.reel"
           @play="actions.play"
           @from="actions.rangeFrom"
           @to="actions.rangeTo"
           @all="actions.rangeAll"
           @notes="shown.notes = true"
         />
+        <ReelStrip v-if="reel.on.value" :reel="reel" :picture-of="pictureOf" @go="goInReel" />
         <PictureBar v-model:compare="comparing.mode.value" v-model:zoom="zoom" />
         <LineStrip :strips="line.strips.value" :changes="line.changes.value" @add="shown.adding = true" />
-        <ShotRail @match="(id) => ((comparing.against.value = `shot:${id}`), (comparing.mode.value = 'pair'))" />
+        <ShotRail
+          :playing="reel.shown.value?.id ?? null"
+          :picture-of="pictureOf"
+          @match="match"
+          @wall="shown.shots = true"
+        />
       </div>
       <aside v-if="shown.adding" class="right" aria-label="Adding">
         <PanelEdge />
@@ -196,6 +228,7 @@ const actions = useBenchActions({ picture, comparing, zoom, loop, shown, keepPro
     </main>
     <KeySheet v-model:show="shown.help" />
     <ProofWall v-model:show="shown.wall" :proofs="proofs" @keep="keepProof" @compare="compareWith" @reopen="reopen" />
+    <ShotWall v-model:show="shown.shots" @match="match" />
     <NotesSheet v-model:show="shown.notes" />
     <ConflictDialog />
     <RenderQuestion :format="asked" @done="asked = null" />

@@ -6,6 +6,8 @@ import { api, type ShotValues } from '../api/client'
 import type { Production, Shot } from '@fogbath/contract'
 import NearRow from '../components/NearRow.vue'
 import TopBar from '../components/TopBar.vue'
+import CutsSheet from '../intake/CutsSheet.vue'
+import EditSheet from '../intake/EditSheet.vue'
 import EncodingsSheet from '../intake/EncodingsSheet.vue'
 import IntakeShot from '../intake/IntakeShot.vue'
 import ReadingSheet from '../intake/ReadingSheet.vue'
@@ -73,6 +75,10 @@ async function changeAll(changes: (readonly [Shot, ShotValues])[]): Promise<void
 }
 
 const watching = ref(false)
+const editing = ref(false)
+/** The shot whose cuts are looked for, by its id. */
+const cutting = ref<number | null>(null)
+const cut = computed(() => production.value?.shots.find((s) => s.id === cutting.value) ?? null)
 const encodings = ref(false)
 </script>
 
@@ -85,6 +91,7 @@ const encodings = ref(false)
       <h1>Intake</h1>
       <span class="actions">
         <NButton v-if="some.length" @click="reading = some">Read {{ some.length }} chosen …</NButton>
+        <NButton @click="editing = true">Take in an edit</NButton>
         <NButton @click="encodings = true">Encodings</NButton>
         <NButton @click="watching = true">From the watched folder</NButton>
       </span>
@@ -102,6 +109,7 @@ const encodings = ref(false)
         :chosen="chosen.has(s.id)"
         @update:chosen="(on: boolean) => choose(s.id, on)"
         @read="reading = [s.id]"
+        @cuts="cutting = s.id"
         @change="(values) => change(s, values)"
         @move="(by) => move(s, by)"
         @remove="remove(s)"
@@ -114,6 +122,8 @@ const encodings = ref(false)
       @change="changeAll"
     />
     <EncodingsSheet v-model:show="encodings" :shots="production?.shots ?? []" />
+    <EditSheet v-model:show="editing" :production="id" :shots="production?.shots ?? []" @taken="load" />
+    <CutsSheet :shot="cut" @close="cutting = null" @made="load" />
     <WatchedFolder v-model:show="watching" :production="id" @taken="load" />
   </main>
 </template>

@@ -5,10 +5,9 @@ import { areaWithin, withinBorders } from '@fogbath/core/readings'
 import { tapped, type Scene } from '@fogbath/core/treat'
 import { PictureCanvas } from './canvas'
 import { fitted, stillOf, wiped, type Still } from './compare'
-import { ClipPlayer } from './clip/player'
 import { GraphicsPainter, type Put } from './gpu/painter'
-import { playFrames } from './play'
-import type { Painted, PictureAnswer, PictureRequest, PlayRequest } from './protocol'
+import { Playing } from './playing'
+import type { Painted, PictureAnswer, PictureRequest } from './protocol'
 import { ReadingSender, readPictures, type Reading, type Shown } from './readings'
 import { SideEngine } from './side'
 import type { Help } from './tile.worker'
@@ -21,20 +20,28 @@ const MOST_THREADS = 8
 /** While it plays, or graphics draws, readings are renewed this often. */
 const READ_MS = 250
 
-/** Playing waits so long for the clip to be opened. */
-const OPENING_MS = 500
-
 /** Picture work off the page's thread: the newest question wins, whatever is asked meanwhile is dropped. */
 class PictureEngine extends SideEngine {
   private canvas: PictureCanvas | undefined
   private run = 0
   private latest: PictureRequest | undefined
-  private playing: PlayRequest | undefined
   private readonly stills = new Map<string, Still>()
   private readings: ReadingSender | undefined
   private readonly graphics = new GraphicsPainter(this.treater)
   private lastRead = 0
-  private readonly clips = new ClipPlayer()
+  private readonly playing = new Playing({
+    frames: this.treater.frames,
+    latest: () => this.latest!,
+    draw: async (request, going) => {
+      const loaded = await this.load(request)
+      return going() ? this.draw(request, loaded) : 'processor'
+    },
+    warm: async (request) => {
+      const loaded = await this.treater.load(request, request.width)
+      this.treater.treat(this.treater.scene(loaded, 'ready'), request.order)
+      this.treater.forget('ready')
+    },
+  })
 
   /** Starts threads that share the work on pictures, where the page may share memory; they end with this one. */
   startHelpers(): void {
@@ -63,7 +70,7 @@ class PictureEngine extends SideEngine {
     const started = performance.now()
     const run = ++this.run
     this.latest = request
-    if (this.playing) return null
+    if (this.playing.going) return null
     // Messages that already wait in the queue are let in first, so that of many questions only the last is worked on.
     await new Promise((resolve) => setTimeout(resolve))
     if (run !== this.run) return null
@@ -98,27 +105,29 @@ class PictureEngine extends SideEngine {
       this.drawByProcessor(request, loaded)
       return 'processor'
     }
-    this.readBeside(request, loaded[0])
+    this.readBeside(request, loaded)
     return 'graphics'
   }
 
   /** Whether this picture is read. While it plays, or graphics draws, readings come now and then: they cost as much as a picture. */
   private isRead(by: Painted): boolean {
     const now = performance.now()
-    if ((this.playing || by === 'graphics') && now - this.lastRead < READ_MS) return false
+    if ((this.playing.going || by === 'graphics') && now - this.lastRead < READ_MS) return false
     this.lastRead = now
     return true
   }
 
   /** Readings are the processor's. */
-  private readBeside(request: PictureRequest, own: Loaded): void {
+  private readBeside(request: PictureRequest, [own, other]: readonly [Loaded, Loaded | null]): void {
     if (!this.isRead('graphics')) return
     setTimeout(() => {
       const scene = this.treater.scene(own)
       const { order, tap, compare } = request
       const treated = (): Picture =>
         compare.mode === 'footage' ? this.treater.footage(scene) : this.treater.treat(scene, tapped(order, tap))
-      this.readings?.offer(scene, () => this.shown(request, scene, treated()))
+      const another = other && this.treater.scene(other, 'other-camera')
+      const beside = comparesShots(request) ? this.otherSide(request, scene, another) : null
+      this.readings?.offer(scene, () => this.shown(request, scene, treated(), beside))
     })
   }
 
@@ -144,11 +153,12 @@ class PictureEngine extends SideEngine {
       treater.forget('other', 'other-camera', 'wiped')
     }
     // Behind what the canvas shows: copying it for the reader would hold the picture up.
-    if (read) setTimeout(() => this.readings?.offer(scene, () => this.shown(request, scene, treated)))
+    const beside = comparesShots(request) ? other : null
+    if (read) setTimeout(() => this.readings?.offer(scene, () => this.shown(request, scene, treated, beside)))
   }
 
   /** What is to be read off a picture; null when it is gone. */
-  private shown(request: PictureRequest, scene: Scene, treated: Picture): Shown | null {
+  private shown(request: PictureRequest, scene: Scene, treated: Picture, other: Picture | null): Shown | null {
     if (!this.treater.holds(scene)) return null
     const { scope, scopeOf, scopeSize, greyCode, order, under } = request
     const { width, height, frame, refers, shownIn } = scene
@@ -160,7 +170,7 @@ class PictureEngine extends SideEngine {
       height,
       under ? this.treater.mask(scene, order, under) : null,
     )
-    const pictures = { treated: treated.pixels, camera: scene.camera.pixels }
+    const pictures = { treated: treated.pixels, camera: scene.camera.pixels, other: other?.pixels ?? null }
     return { scope, scopeOf, scopeSize, greyCode, area, skin, ...pictures, width, height, frame, refers, shownIn }
   }
 
@@ -195,51 +205,21 @@ class PictureEngine extends SideEngine {
     this.canvas?.show(pictures.map((p) => this.dithered(p, width, height)))
   }
 
-  /** Plays until stop(); frames that come too late are left out. @param onFrame is told the frame shown, the rate, the painter */
-  async play(request: PlayRequest, onFrame: (frame: number, rate: number, by: Painted) => void): Promise<void> {
-    if (!this.latest) return
-    this.playing = request
-    let by: Painted = 'processor'
-    const { frames } = this.treater
-    const stopped = (): void => {
-      if (this.playing !== request) return
-      this.playing = undefined
-      frames.supply = undefined
-    }
-    // A clip is decoded from one frame to the next.
-    const opening = this.clips.supplyFor(request.speed === 1 ? request.clip : null).then((supply) => {
-      if (supply && this.playing === request) frames.supply = supply
-    })
-    // A clip that takes longer to open begins with frames from the server.
-    await Promise.race([opening, new Promise((resolve) => setTimeout(resolve, OPENING_MS))])
-    await playFrames(request, this.latest.frame, {
-      going: () => this.playing === request,
-      show: async (frame) => {
-        this.fetchAhead(frame, request)
-        const asked = this.latest!
-        const now = { ...asked, frame }
-        const loaded = await this.load(now)
-        if (this.playing === request) by = this.draw(now, loaded)
-      },
-      onFrame: (frame, rate) => onFrame(frame, rate, by),
-    }).finally(stopped)
+  /** Plays until stop(). */
+  async play(...args: Parameters<Playing['play']>): Promise<void> {
+    if (this.latest) await this.playing.play(...args)
   }
-
+  async playReel(...args: Parameters<Playing['playReel']>): Promise<void> {
+    if (this.latest) await this.playing.playReel(...args)
+  }
   stop(): void {
-    this.playing = undefined
-    this.treater.frames.supply = undefined
-  }
-
-  private fetchAhead(frame: number, { first, last, speed }: PlayRequest): void {
-    const { source, width } = this.latest!
-    if (source.type !== 'shot') return
-    const length = last - first + 1
-    for (let i = 1; i <= 6; i++) {
-      const next = first + ((((frame - first + Math.round(i * speed)) % length) + length) % length)
-      void this.treater.frames.get(source, next, width).catch(() => undefined)
-    }
+    this.playing.stop()
   }
 }
+
+/** Whether another shot stands beside this one: then both are read. */
+const comparesShots = ({ compare }: PictureRequest): boolean =>
+  (compare.mode === 'pair' || compare.mode === 'wipe') && compare.against.type === 'shot'
 
 // What fails without anybody waiting for it is told to the page as an error of the worker.
 self.addEventListener('unhandledrejection', (e) => {

@@ -1,7 +1,7 @@
 import { pictureFigures, type Figure } from '@fogbath/core/readings'
 import { type Scene, type SceneSize } from '@fogbath/core/treat'
 import type { PictureRequest } from './protocol'
-import { drawScope } from './scope-draw'
+import { drawScope, drawScopes } from './scope-draw'
 import type { Treater } from './treat'
 
 /** A shown picture and what is to be read off it; code values, RGBA. */
@@ -9,13 +9,19 @@ export interface Shown extends Pick<PictureRequest, 'scope' | 'scopeOf' | 'scope
   readonly treated: Float32Array
   /** The footage as lines take it. */
   readonly camera: Float32Array
+  /** The other shot of two that are compared, as it is treated, of the same size; else null. */
+  readonly other: Float32Array | null
   /** The part that is read, or null for all. */
   readonly area: Float32Array | null
   /** Where the picture's own skin is, or null where that is not known. */
   readonly skin: Float32Array | null
 }
 /** What was read off a shown picture, and what the scope shows of it. */
-export type Reading = Pick<PictureRequest, 'scope' | 'scopeOf'> & { readonly figures: readonly Figure[] }
+export type Reading = Pick<PictureRequest, 'scope' | 'scopeOf'> & {
+  readonly figures: readonly Figure[]
+  /** Another shot is read beside this one. */
+  readonly two: boolean
+}
 /** What travels: the scene's picture only when it is another scene than last time. */
 type Task = Omit<Shown, 'camera'> & { readonly camera: Float32Array | null }
 
@@ -57,8 +63,9 @@ export class ReadingSender {
     this.known = scene
     const area = shown.area?.slice() ?? null
     const skin = shown.skin?.slice() ?? null
-    const travelling = [treated, camera, area, skin].flatMap((a) => (a ? [a.buffer] : []))
-    this.port.postMessage({ ...shown, treated, camera, area, skin } satisfies Task, travelling)
+    const other = shown.other?.slice(0, length) ?? null
+    const travelling = [treated, camera, area, skin, other].flatMap((a) => (a ? [a.buffer] : []))
+    this.port.postMessage({ ...shown, treated, camera, area, skin, other } satisfies Task, travelling)
     this.busy = true
   }
 }
@@ -87,8 +94,23 @@ export function readPictures(
       const { pixels } = treater.footage(scene!)
       const [first, ghost] = [scopeOf === 'footage' ? pixels : treated, scopeOf === 'both' ? pixels : null]
       sizeTo(canvas, data.scopeSize)
-      drawScope(pen, scope, still(first), shownIn, data.greyCode, ghost && still(ghost), area)
-      tell({ scope, scopeOf, figures: pictureFigures(treated, pixels, width * height, area, skin) })
+      const own = {
+        kind: scope,
+        picture: still(first),
+        shownIn,
+        greyCode: data.greyCode,
+        ghost: ghost && still(ghost),
+        area,
+      }
+      const beside = data.other && { ...own, picture: still(data.other), greyCode: null, ghost: null, area: null }
+      if (beside) drawScopes(pen, [beside, own])
+      else drawScope(pen, own)
+      tell({
+        scope,
+        scopeOf,
+        two: beside !== null,
+        figures: pictureFigures(treated, pixels, width * height, area, skin),
+      })
     } finally {
       // Whatever became of the reading, the sender waits for its buffer.
       port.postMessage(treated, [treated.buffer])

@@ -8,19 +8,34 @@ type Pen = OffscreenCanvasRenderingContext2D
 /** Code value of 18 % grey in an encoding, the line that is drawn through waveform and parade. */
 const codeOfGrey = (encoding: EncodingRef): number => greyNumber(encodingOf(encoding), 0.18)
 
-/**
- * Draws a scope of a picture. `ghost` is drawn first and fainter: the other one of the two.
- * @param greyCode code value of the footage's own grey card, or null @param area the part that is read
- */
-export function drawScope(
-  pen: Pen,
-  kind: ScopeKind,
-  picture: Still,
-  shownIn: EncodingRef,
-  greyCode: number | null,
-  ghost: Still | null,
-  area: Area,
-): void {
+/** A scope of a picture. */
+interface Scope {
+  readonly kind: ScopeKind
+  readonly picture: Still
+  readonly shownIn: EncodingRef
+  /** Code value of the footage's own grey card, or null. */
+  readonly greyCode: number | null
+  /** Drawn first and fainter: what the picture is held against. */
+  readonly ghost: Still | null
+  /** The part that is read. */
+  readonly area: Area
+}
+
+/** Between scopes that stand side by side, pixels. */
+const BETWEEN = 6
+/** Draws scopes side by side, each as wide as the others. */
+export function drawScopes(pen: Pen, scopes: readonly Scope[]): void {
+  const { canvas } = pen
+  const width = Math.floor((canvas.width - BETWEEN * (scopes.length - 1)) / scopes.length)
+  pen.clearRect(0, 0, canvas.width, canvas.height)
+  for (const [i, scope] of scopes.entries()) {
+    const own = new OffscreenCanvas(width, canvas.height)
+    drawScope(own.getContext('2d')!, scope)
+    pen.drawImage(own, i * (width + BETWEEN), 0)
+  }
+}
+
+export function drawScope(pen: Pen, { kind, picture, shownIn, greyCode, ghost, area }: Scope): void {
   const { canvas } = pen
   pen.fillStyle = '#141414'
   pen.fillRect(0, 0, canvas.width, canvas.height)

@@ -107,7 +107,15 @@ export class SideEngine {
     const { pixels } = this.treater.treat(scene, request.order)
     const still = { data: pixels, width: scene.width, height: scene.height }
     const canvas = new OffscreenCanvas(...size)
-    drawScope(canvas.getContext('2d')!, 'waveform', still, scene.shownIn, null, null, null)
+    const { shownIn } = scene
+    drawScope(canvas.getContext('2d')!, {
+      kind: 'waveform',
+      picture: still,
+      shownIn,
+      greyCode: null,
+      ghost: null,
+      area: null,
+    })
     return canvas.transferToImageBitmap()
   }
 

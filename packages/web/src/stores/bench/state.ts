@@ -79,6 +79,8 @@ export function benchState() {
   const tap = ref<number | null>(null)
   const history = shallowRef<History>(EMPTY)
   const frame = ref(0)
+  /** The frame at which a shot is opened next, where that is not its telling one. */
+  const frameWanted = shallowRef<{ readonly shotId: number; readonly frame: number } | null>(null)
   /** First and last frame that are played, within the shot's. */
   const range = ref<readonly [number, number]>([0, 0])
   const chart = ref<ChartName | null>(null)
@@ -166,6 +168,7 @@ export function benchState() {
     history,
     markedShots,
     frame,
+    frameWanted,
     range,
     chart,
     half,

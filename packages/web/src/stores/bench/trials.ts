@@ -28,7 +28,9 @@ export function benchTrials(s: BenchState, log: BenchLog, saving: BenchSaving, e
       s.shotThere.value = found
       s.noteShot(found)
       turnToHistory()
-      s.frame.value = Math.min(found.last, Math.max(found.first, found.still))
+      const wantedFrame = s.frameWanted.value?.shotId === shotId ? s.frameWanted.value.frame : found.still
+      s.frameWanted.value = null
+      s.frame.value = Math.min(found.last, Math.max(found.first, wantedFrame))
       s.range.value = [found.first, found.last]
       const wanted = s.shot.value!.trialId
       openTrial(found.trials.find((t) => t.id === wanted) ?? found.trials[0]!)

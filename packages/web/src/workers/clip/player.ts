@@ -10,16 +10,18 @@ export class ClipPlayer {
   /** The clip that is open, or that could not be opened. */
   private known: { readonly mediumId: number; readonly usable: boolean } | undefined
 
-  /** @returns null where the server has to decode */
-  async supplyFor(clip: PlayRequest['clip']): Promise<FrameSupply | null> {
-    if (!clip || typeof VideoDecoder === 'undefined') return null
+  /** Opens a clip, in place of the one before; where it cannot be decoded here, the server has to. */
+  async open(clip: NonNullable<PlayRequest['clip']>): Promise<void> {
+    if (typeof VideoDecoder === 'undefined') return
     const { mediumId, ...traits } = clip
-    if (this.known?.mediumId !== mediumId) {
-      this.engine ??= wrap<ClipWorker>(new Worker(new URL('../clip.worker.ts', import.meta.url), { type: 'module' }))
-      const url = `${self.location.origin}${addressOf(ROUTES.mediumFile, { params: { id: mediumId } })}`
-      this.known = { mediumId, usable: await this.engine.open(url, traits) }
-    }
-    if (!this.known.usable) return null
-    return (medium, frame, width) => (medium === mediumId ? this.engine!.frame(frame, width) : null)
+    if (this.known?.mediumId === mediumId) return
+    this.known = undefined
+    this.engine ??= wrap<ClipWorker>(new Worker(new URL('../clip.worker.ts', import.meta.url), { type: 'module' }))
+    const url = `${self.location.origin}${addressOf(ROUTES.mediumFile, { params: { id: mediumId } })}`
+    this.known = { mediumId, usable: await this.engine.open(url, traits) }
   }
+
+  /** A frame of the clip that is open; null for others. */
+  readonly frame: FrameSupply = (medium, frame, width) =>
+    this.known?.usable && this.known.mediumId === medium ? this.engine!.frame(frame, width) : null
 }
