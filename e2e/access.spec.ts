@@ -84,7 +84,7 @@ test('the bench and its sheets have no serious fault', async ({ page }) => {
     ['?', 'Keys'],
     ['m', 'Proofs of this shot'],
     ['n', 'Notes'],
-    ['r', 'Render this shot?'],
+    ['r', 'Render'],
     ['a', 'Add to the line'],
   ] as const) {
     await press(page, key)
@@ -161,7 +161,7 @@ test('from opening a production to a render without a mouse', async ({ page }) =
     expect(await page.locator('[data-bath]').count()).toBe(before)
   }).toPass()
   await page.keyboard.press('r')
-  await expect(page.getByRole('dialog', { name: 'Render this shot?' })).toBeVisible()
+  await expect(page.getByRole('dialog', { name: 'Render' })).toBeVisible()
   await tabTo(/^\s*Render$/)
   await page.keyboard.press('Enter')
   const render = await renderToldOf(page)

@@ -173,9 +173,11 @@ export async function renderToldOf(page: Page): Promise<Locator> {
 /** Renders the shot in a format, by its words in the menu, and goes to where it went: the render there. */
 export async function renderAs(page: Page, format: string): Promise<Locator> {
   await page.getByRole('button', { name: 'Render', exact: true }).click()
-  await page.locator('.n-dropdown-option').getByText(format).click()
-  const question = page.getByRole('dialog', { name: 'Render this shot?' })
-  await question.getByRole('button', { name: 'Render', exact: true }).click()
+  await page.locator('.n-dropdown-option').getByText('Shots as clips or stills').click()
+  const dialog = page.getByRole('dialog', { name: 'Render' })
+  await dialog.getByLabel('Format').click()
+  await page.locator('.n-base-select-option').getByText(format, { exact: true }).click()
+  await dialog.getByRole('button', { name: 'Render', exact: true }).click()
   const render = await renderToldOf(page)
   await page.getByRole('link', { name: 'See it at Dispatch' }).click()
   await expect(page.getByRole('heading', { name: 'Dispatch' })).toBeVisible()

@@ -127,11 +127,18 @@ const VIEWS = {
     await page.locator('.mask .add').getByRole('button', { name: 'ellipse' }).click()
     await page.waitForTimeout(2500)
   },
+  render: async (page) => {
+    await open(page, 'Dawn fog')
+    await press(page, 'r')
+    await page.getByRole('button', { name: 'For approval' }).click()
+    await page.getByText('are free').waitFor()
+    await page.waitForTimeout(600)
+  },
   dispatch: async (page) => {
     for (const shot of ['Dawn fog', 'Night lantern']) {
       await open(page, shot)
       await page.getByRole('button', { name: 'Render' }).click()
-      await page.locator('.n-dropdown-option').getByText('H.264, 10 bit').click()
+      await page.locator('.n-dropdown-option').getByText('Shots as clips or stills').click()
       await page.getByRole('dialog').getByRole('button', { name: 'Render', exact: true }).click()
       await page.getByRole('link', { name: 'See it at Dispatch' }).click()
       await page.getByRole('heading', { name: 'Dispatch' }).waitFor()

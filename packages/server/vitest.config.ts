@@ -1,6 +1,9 @@
 import { defineConfig } from 'vitest/config'
+// @ts-expect-error a plain script without types
+import { DEFINED } from '../../scripts/lib/edition.mjs'
 
 export default defineConfig({
+  define: DEFINED as Record<string, string>,
   test: {
     include: ['test/**/*.test.ts'],
     globalSetup: ['test/global-setup.ts'],

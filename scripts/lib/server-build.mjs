@@ -1,5 +1,6 @@
 // What is built of the server, with esbuild: once by build.mjs, on every change by dev.mjs.
 import { rmSync } from 'node:fs'
+import { DEFINED } from './edition.mjs'
 import { ROOT } from './setup.mjs'
 
 const server = `${ROOT}/packages/server/`
@@ -13,6 +14,7 @@ export const SERVER_BUILD = {
     'prove-worker': `${server}src/backup/prove-worker.ts`,
   },
   outdir: `${server}dist`,
+  define: DEFINED,
   bundle: true,
   splitting: true,
   platform: 'node',

@@ -1,9 +1,10 @@
-import { DELIVERY_IDS, type DeliveryId } from '@fogbath/core/delivery'
+import { DELIVERY_IDS, DeliverySchema, MOST_PRESET_NAME, deliveryFormat, type DeliveryId } from '@fogbath/core/delivery'
 import { nameOf } from '@fogbath/core/line'
 import Type, { type Static } from 'typebox'
 import {
   IdParams,
   PageQuery,
+  RevisionQuery,
   around,
   closed,
   encoding,
@@ -13,12 +14,17 @@ import {
   pageOf,
   reading,
   recipe,
+  revision,
   stamps,
   text,
   whole,
 } from './parts'
 import { route } from './route'
 
+const typeOf = (id: DeliveryId): string => {
+  const format = deliveryFormat(id)
+  return format.moving ? format.container.type : 'application/zip'
+}
 const format = oneOf<DeliveryId>(...DELIVERY_IDS)
 const RenderState = oneOf('waiting', 'running', 'done', 'failed', 'cancelled')
 export type RenderState = Static<typeof RenderState>
@@ -42,6 +48,8 @@ const Render = closed({
   label: nameOf('file'),
   mediumId: id,
   format,
+  delivery: Type.Omit(DeliverySchema, ['format']),
+  edition: Type.String({ description: 'What core computed with when it was asked for.' }),
   first: whole,
   encoding,
   reading,
@@ -51,6 +59,10 @@ const Render = closed({
 })
 export type Render = Static<typeof Render>
 
+const presetName = Type.String({ minLength: 1, maxLength: MOST_PRESET_NAME, pattern: '\\S' })
+const Preset = closed({ id, revision, name: presetName, delivery: DeliverySchema, ...stamps })
+export type KeptPreset = Static<typeof Preset>
+
 /** Renders: made from a shot as it stands now, watched, cancelled, fetched. */
 export const renderRoutes = {
   createRender: route({
@@ -58,9 +70,65 @@ export const renderRoutes = {
     path: '/shots/:id/renders',
     says: 'Puts a shot in line to be rendered, as it stands now.',
     params: IdParams,
-    body: closed({ format, trialId: Type.Optional(id) }),
+    body: closed({ ...DeliverySchema.properties, trialId: Type.Optional(id) }),
     reply: Render,
     status: 201,
+  }),
+  planRenders: route({
+    method: 'POST',
+    path: '/renders/plan',
+    says: 'What rendering shots would make, with the room that it takes and what is lost; nothing is begun.',
+    body: closed({ shots: Type.Array(id, { minItems: 1, maxItems: 1000 }), delivery: DeliverySchema }),
+    reply: closed({
+      shots: Type.Array(
+        closed({
+          shotId: id,
+          name: Type.String({ description: 'Of its file, without an ending.' }),
+          first: whole,
+          count: whole,
+          width: whole,
+          height: whole,
+          bytes: Type.Integer({ minimum: 0, description: 'About as large as it will be.' }),
+          problem: orNull(Type.String({ description: 'Why it cannot be rendered so.' })),
+        }),
+      ),
+      remarks: Type.Array(Type.String({ description: 'What is lost, and what there is no room for.' })),
+      bytes: Type.Integer({ minimum: 0 }),
+      free: Type.Integer({ minimum: 0, description: 'Bytes that are free where renders lie.' }),
+      seconds: orNull(
+        Type.Number({ minimum: 0, description: 'From the speed of the last renders; null while none has been made.' }),
+      ),
+    }),
+  }),
+  presets: route({
+    method: 'GET',
+    path: '/presets',
+    says: 'Deliveries that are kept under a name.',
+    reply: Type.Array(Preset),
+  }),
+  keepPreset: route({
+    method: 'POST',
+    path: '/presets',
+    says: 'Keeps a delivery under a name.',
+    body: closed({ name: presetName, delivery: DeliverySchema }),
+    reply: Preset,
+    status: 201,
+  }),
+  changePreset: route({
+    method: 'PATCH',
+    path: '/presets/:id',
+    says: 'Changes the name of a kept delivery, or what it is.',
+    params: IdParams,
+    body: closed({ revision, name: Type.Optional(presetName), delivery: Type.Optional(DeliverySchema) }),
+    reply: Preset,
+  }),
+  deletePreset: route({
+    method: 'DELETE',
+    path: '/presets/:id',
+    says: 'Deletes a kept delivery.',
+    params: IdParams,
+    query: RevisionQuery,
+    reply: null,
   }),
   renders: route({
     method: 'GET',
@@ -85,9 +153,9 @@ export const renderRoutes = {
   renderAction: route({
     method: 'POST',
     path: '/renders/:id/action',
-    says: 'Cancels a render, or tries again.',
+    says: 'Cancels a render, tries one again that failed, or makes the same once more, which is the one that is answered.',
     params: IdParams,
-    body: closed({ action: oneOf('cancel', 'retry') }),
+    body: closed({ action: oneOf('cancel', 'retry', 'again') }),
     reply: Render,
   }),
   deleteRender: route({
@@ -102,6 +170,8 @@ export const renderRoutes = {
     path: '/renders/:id/file',
     says: 'What was rendered: a clip, or numbered pictures as a ZIP archive.',
     params: IdParams,
-    reply: { file: ['application/zip', 'video/mp4', 'video/quicktime', 'video/x-matroska'] },
+    reply: {
+      file: ['application/zip', ...new Set(DELIVERY_IDS.map(typeOf).filter((type) => type !== 'application/zip'))],
+    },
   }),
 } as const

@@ -77,8 +77,8 @@ async function keepProof(shot: Shot, medium: Medium, store: MediaStore, recipe: 
   const folder = await mkdtemp(join(tmpdir(), 'fogbath-proof-'))
   try {
     const path = join(folder, 'proof.png')
-    const job = makeJob({ recipe, preparation, after: [], encoding }, 'png')
-    const target = { format: 'png', path, start: 0, ...size, fps: '24', encoding: job.to } as const
+    const job = makeJob({ recipe, preparation, after: [], encoding }, { format: 'png' })
+    const target = { delivery: { format: 'png' }, path, start: 0, ...size, fps: '24', encoding: job.to } as const
     const writer = await openWriter(target)
     const source = store.sourceOf(medium)
     for await (const { data } of decodeFrames(source, medium.info, { first: still, count: 1, ...size }))

@@ -50,7 +50,7 @@ describe('fogbath process', () => {
     expect(video).toBeCloseTo(110 / 219, 2)
     expect(full).toBeCloseTo(126 / 255, 2)
     const refused = await put('x.png', '--read', 'bits=12')
-    expect([refused.code, refused.err]).toEqual([1, expect.stringContaining('cannot be read with 12 bits')])
+    expect([refused.code, refused.err]).toEqual([3, expect.stringContaining('cannot be read with 12 bits')])
     expect((await put('x.png', '--read', 'matrix=xyz')).err).toMatch(/matrix.*709/)
     expect((await put('x.png', '--read', 'full')).err).toContain('such as matrix=709')
   })
@@ -148,7 +148,7 @@ describe('fogbath with encodings of one’s own', () => {
       'config.ocio',
       ...args,
     )
-    expect(code).toBe(1)
+    expect([2, 3]).toContain(code)
     expect(err).toMatch(words)
   })
 })

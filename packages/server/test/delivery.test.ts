@@ -15,22 +15,54 @@ import { openWriter } from '../src/media/encode'
 import { isWhole, joinParts } from '../src/render/join'
 import { readPixels } from './helpers'
 
+const QT = 'mov,mp4,m4a,3gp,3g2,mj2'
+const MKV = 'matroska,webm'
+const MXF = 'mxf'
 /** Every format that can be delivered, written and read back by ffprobe and ffmpeg. A format without a row does not compile. */
 const ROWS: Record<
   DeliveryId,
   {
-    /** As ffprobe names them: container, codec, pixel format with even and with odd sides, and what sound becomes. */
-    readonly is: readonly [container: string, codec: string, even: string, odd: string, sound: string | null]
+    /** As ffprobe names them: container, codec, pixel format with even and with odd sides (null: refused), and what sound becomes. */
+    readonly is: readonly [container: string, codec: string, even: string, odd: string | null, sound: string | null]
     /** What the codec may lose of smooth colours, mean of 8-bit codes. */
     readonly loses: number
   }
 > = {
-  mp4: { is: ['mov,mp4,m4a,3gp,3g2,mj2', 'h264', 'yuv420p10le', 'yuv444p10le', 'aac'], loses: 0.8 },
-  mov: { is: ['mov,mp4,m4a,3gp,3g2,mj2', 'prores', 'yuv422p10le', 'yuv444p12le', 'pcm_s24le'], loses: 0.8 },
-  mkv: { is: ['matroska,webm', 'ffv1', 'gbrp16le', 'gbrp16le', 'pcm_s24le'], loses: 0 },
+  mp4: { is: [QT, 'h264', 'yuv420p10le', 'yuv444p10le', 'aac'], loses: 0.8 },
+  mov: { is: [QT, 'prores', 'yuv422p10le', 'yuv444p12le', 'pcm_s24le'], loses: 0.8 },
+  mkv: { is: [MKV, 'ffv1', 'gbrp16le', 'gbrp16le', 'pcm_s24le'], loses: 0 },
+  mxf: { is: [MXF, 'dnxhd', 'yuv422p10le', null, 'pcm_s24le'], loses: 0.8 },
+  'h264-8.mp4': { is: [QT, 'h264', 'yuv420p', 'yuv444p', 'aac'], loses: 1.4 },
+  'h264.mov': { is: [QT, 'h264', 'yuv420p10le', 'yuv444p10le', 'pcm_s24le'], loses: 0.8 },
+  'h264-8.mov': { is: [QT, 'h264', 'yuv420p', 'yuv444p', 'pcm_s24le'], loses: 1.4 },
+  'h264.mkv': { is: [MKV, 'h264', 'yuv420p10le', 'yuv444p10le', 'pcm_s24le'], loses: 0.8 },
+  'h264.mxf': { is: [MXF, 'h264', 'yuv420p10le', 'yuv444p10le', 'pcm_s24le'], loses: 0.8 },
+  'hevc.mp4': { is: [QT, 'hevc', 'yuv420p10le', 'yuv444p10le', 'aac'], loses: 0.8 },
+  'hevc-8.mp4': { is: [QT, 'hevc', 'yuv420p', 'yuv444p', 'aac'], loses: 1.4 },
+  'hevc.mov': { is: [QT, 'hevc', 'yuv420p10le', 'yuv444p10le', 'pcm_s24le'], loses: 0.8 },
+  'hevc.mkv': { is: [MKV, 'hevc', 'yuv420p10le', 'yuv444p10le', 'pcm_s24le'], loses: 0.8 },
+  'prores-lt.mov': { is: [QT, 'prores', 'yuv422p10le', 'yuv444p12le', 'pcm_s24le'], loses: 0.8 },
+  'prores-422.mov': { is: [QT, 'prores', 'yuv422p10le', 'yuv444p12le', 'pcm_s24le'], loses: 0.8 },
+  'prores-4444.mov': { is: [QT, 'prores', 'yuv444p12le', 'yuv444p12le', 'pcm_s24le'], loses: 0.8 },
+  'dnxhr-sq.mov': { is: [QT, 'dnxhd', 'yuv422p', null, 'pcm_s24le'], loses: 1.4 },
+  'dnxhr-hq.mov': { is: [QT, 'dnxhd', 'yuv422p', null, 'pcm_s24le'], loses: 1.4 },
+  'dnxhr-hqx.mov': { is: [QT, 'dnxhd', 'yuv422p10le', null, 'pcm_s24le'], loses: 0.8 },
+  'dnxhr-444.mov': { is: [QT, 'dnxhd', 'yuv444p10le', null, 'pcm_s24le'], loses: 0.8 },
+  'dnxhr-sq.mxf': { is: [MXF, 'dnxhd', 'yuv422p', null, 'pcm_s24le'], loses: 1.4 },
+  'dnxhr-hq.mxf': { is: [MXF, 'dnxhd', 'yuv422p', null, 'pcm_s24le'], loses: 1.4 },
+  'dnxhr-444.mxf': { is: [MXF, 'dnxhd', 'yuv444p10le', null, 'pcm_s24le'], loses: 0.8 },
+  'vp9.mp4': { is: [QT, 'vp9', 'yuv420p10le', 'yuv444p10le', 'aac'], loses: 0.8 },
+  'vp9.mkv': { is: [MKV, 'vp9', 'yuv420p10le', 'yuv444p10le', 'pcm_s24le'], loses: 0.8 },
+  'av1.mp4': { is: [QT, 'av1', 'yuv420p10le', null, 'aac'], loses: 0.8 },
+  'av1.mkv': { is: [MKV, 'av1', 'yuv420p10le', null, 'pcm_s24le'], loses: 0.8 },
   png: { is: ['png_pipe', 'png', 'rgb48be', 'rgb48be', null], loses: 0 },
   tif: { is: ['tiff_pipe', 'tiff', 'rgb48le', 'rgb48le', null], loses: 0 },
-  exr: { is: ['exr_pipe', 'exr', 'gbrpf32le', 'gbrpf32le', null], loses: 0 },
+  exr: { is: ['exr_pipe', 'exr', 'gbrpf32le', 'gbrpf32le', null], loses: 0.06 },
+  dpx: { is: ['dpx_pipe', 'dpx', 'gbrp10le', 'gbrp10le', null], loses: 0.13 },
+  jpg: { is: ['image2', 'mjpeg', 'yuvj444p', 'yuvj444p', null], loses: 1.4 },
+  'png-8': { is: ['png_pipe', 'png', 'rgb24', 'rgb24', null], loses: 0.51 },
+  'exr-float': { is: ['exr_pipe', 'exr', 'gbrpf32le', 'gbrpf32le', null], loses: 0 },
+  'dpx-16': { is: ['dpx_pipe', 'dpx', 'rgb48be', 'rgb48be', null], loses: 0 },
 }
 
 const folder = mkdtempSync(join(tmpdir(), 'fogbath-delivery-'))
@@ -75,10 +107,19 @@ function readFloats(path: string): number[] {
 }
 
 async function write(id: DeliveryId, name: string, width: number, height: number, sound: boolean): Promise<string> {
-  const { moving, float } = deliveryFormat(id)
-  const path = join(folder, `${name}${moving ? '' : '.%03d'}.${id}`)
+  const { moving, float, ending } = deliveryFormat(id)
+  const path = join(folder, `${id}-${name}${moving ? '' : '.%03d'}.${ending}`)
   const sung = sound ? { source: { type: 'file', path: tone } as const, from: 0, length: FRAMES / 24 } : null
-  const target = { format: id, path, start: 0, width, height, fps: '24/1', encoding: 'bt1886', sound: sung }
+  const target = {
+    delivery: { format: id },
+    path,
+    start: 0,
+    width,
+    height,
+    fps: '24/1',
+    encoding: 'bt1886',
+    sound: sung,
+  }
   const writer = await openWriter(target)
   for (let i = 0; i < FRAMES; i++) {
     const codes = codesOf(width, height, i)
@@ -93,9 +134,15 @@ describe.each(DELIVERY_IDS)('%s', (id) => {
   const [container, codec, even, odd, sound] = is
   it('is what its name says, with even and with odd sides, and loses no more than it must', async () => {
     for (const [width, height, format] of [
-      [64, 36, even],
-      [63, 35, odd],
+      [256, 144, even],
+      [255, 143, odd],
     ] as const) {
+      if (format === null) {
+        await expect(write(id, `plain${width}`, width, height, false)).rejects.toThrow(
+          /takes (even sides|pictures from)/,
+        )
+        continue
+      }
       const path = await write(id, `plain${width}`, width, height, false)
       const { streams, format: file } = probe(path)
       expect([file.format_name, streams[0]!['codec_name'], streams[0]!['pix_fmt']]).toEqual([container, codec, format])
@@ -107,9 +154,9 @@ describe.each(DELIVERY_IDS)('%s', (id) => {
   })
   if (deliveryFormat(id).moving)
     it('keeps the sound, alone and joined from parts, and all frames', async () => {
-      const alone = await write(id, 'alone', 64, 36, true)
-      const parts = [await write(id, 'one', 64, 36, false), await write(id, 'two', 64, 36, false)]
-      const joined = join(folder, `joined.${id}`)
+      const alone = await write(id, 'alone', 256, 144, true)
+      const parts = [await write(id, 'one', 256, 144, false), await write(id, 'two', 256, 144, false)]
+      const joined = join(folder, `${id}-joined.${deliveryFormat(id).ending}`)
       await joinParts(parts, joined, id, { source: { type: 'file', path: tone }, from: 0, length: (2 * FRAMES) / 24 })
       expect(await isWhole(joined, 2 * FRAMES)).toBe(true)
       for (const path of [alone, joined]) {

@@ -222,7 +222,7 @@ describe('tags of a delivered clip', () => {
     const folder = mkdtempSync(join(tmpdir(), 'fogbath-tags-'))
     try {
       const target: Target = {
-        format,
+        delivery: { format },
         path: join(folder, `out.${format}`),
         start: 0,
         width,

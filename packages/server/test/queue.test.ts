@@ -297,15 +297,15 @@ describe('a render that is cancelled or killed at an awkward moment', () => {
 describe('the encoding of a delivery', () => {
   it('is the footage’s own where that is for a display, BT.1886 for camera footage, linear light in EXR', () => {
     const to = (from: string, format: 'png' | 'exr' | 'mp4', asked?: string) =>
-      makeJob({ ...UNTREATED, encoding: from }, format, asked).to
+      makeJob({ ...UNTREATED, encoding: from }, { format }, asked).to
     expect([to('srgb', 'png'), to('bt1886', 'mp4'), to('acescct', 'png'), to('srgb', 'exr')]).toEqual([
       ...['srgb', 'bt1886', 'bt1886', 'linear'],
     ])
     expect(to('acescct', 'png', 'srgb')).toBe('srgb')
-    expect(makeJob({ ...UNTREATED, encoding: 'bt1886' }, 'mp4')).toMatchObject({ bits: 10, float: false })
-    expect(makeJob({ ...UNTREATED, encoding: 'bt1886' }, 'exr')).toMatchObject({ bits: 32, float: true })
-    expect(makeJob({ ...UNTREATED, encoding: 'bt1886' }, 'png')).toMatchObject({ bits: 16, float: false })
-    expect(() => makeJob({ ...UNTREATED, encoding: 'nothing' }, 'png')).toThrow(/nothing/)
+    expect(makeJob({ ...UNTREATED, encoding: 'bt1886' }, { format: 'mp4' })).toMatchObject({ bits: 10, float: false })
+    expect(makeJob({ ...UNTREATED, encoding: 'bt1886' }, { format: 'exr' })).toMatchObject({ bits: 16, float: true })
+    expect(makeJob({ ...UNTREATED, encoding: 'bt1886' }, { format: 'png' })).toMatchObject({ bits: 16, float: false })
+    expect(() => makeJob({ ...UNTREATED, encoding: 'nothing' }, { format: 'png' })).toThrow(/nothing/)
   })
 })
 

@@ -1,155 +1,97 @@
+import { CODECS, CONTAINERS, clip, packed, still } from './codecs'
+import type { DeliveryFormat } from './format'
+
 /**
  * What finished pictures can become: one table, from which the API's schema, the encoder, the join of parts, the queue, the
  * command line, the page's menus and the table in the README follow. A format is an entry here and a row in the test that
- * writes each of them and reads it back.
+ * writes each of them and reads it back. Those that an ending means are called as it is; ids are never used anew.
  */
-
-/** How pictures are packed: a pixel format in ffmpeg's words, and what its encoder is told for it. */
-export interface Packing {
-  readonly pixelFormat: string
-  readonly options: readonly string[]
-}
-
-interface Common {
-  /** As menus and lists show it. */
-  readonly label: string
-  /** Endings of files that mean it, without the dot; the first is the one that is written. */
-  readonly endings: readonly [string, ...string[]]
-  /** Bits a channel of what is written; dithered to that where it is not float. */
-  readonly bits: 10 | 16 | 32
-  readonly float: boolean
-  /** Encoder and its settings in ffmpeg's words. */
-  readonly codec: readonly [string, ...string[]]
-  /** The encoding id that it holds when none is asked for; null for that of display footage. */
-  readonly encoding: 'linear' | null
-  /** What it is good for, and what it cannot hold, a sentence each. */
-  readonly takes: string
-  readonly loses: string
-}
-
-/** Numbered pictures, a file each. */
-interface StillFormat extends Common {
-  readonly moving: false
-  readonly packing: Packing
-}
-
-/** One file of all frames. */
-interface ClipFormat extends Common {
-  readonly moving: true
-  /** ffmpeg's name of the container, and the media type (RFC 6838) it is sent as. */
-  readonly container: string
-  readonly type: string
-  /** Y'CbCr in limited range with the matrix that its tags name, or R'G'B' in full range as it comes. */
-  readonly colour: 'ycbcr' | 'rgb'
-  /** Subsampled chroma needs even sides; a picture with an odd one keeps full chroma instead of losing a column. */
-  readonly packing: { readonly even: Packing; readonly odd: Packing }
-  /** What the container is told when it is written, and again when parts are joined. */
-  readonly flags: readonly string[]
-  /** What the sound of the footage becomes. */
-  readonly sound: readonly string[]
-}
-
-export type DeliveryFormat = StillFormat | ClipFormat
-
-const FIRST_THINGS_FIRST = ['-movflags', '+faststart+write_colr'] as const
-
 export const DELIVERY_FORMATS = {
-  mp4: {
-    label: 'H.264, 10 bit',
-    endings: ['mp4'],
-    moving: true,
-    bits: 10,
-    float: false,
-    encoding: null,
-    container: 'mp4',
-    type: 'video/mp4',
-    colour: 'ycbcr',
-    codec: ['libx264', '-preset', 'medium', '-crf', '12'],
-    packing: {
-      even: { pixelFormat: 'yuv420p10le', options: ['-profile:v', 'high10'] },
-      odd: { pixelFormat: 'yuv444p10le', options: [] },
-    },
-    flags: FIRST_THINGS_FIRST,
-    sound: ['aac', '-b:a', '256k'],
-    takes: 'Small, for looking at and for approval.',
-    loses: 'Chroma at half the size, a trace of the detail; no alpha.',
-  },
-  mov: {
-    label: 'ProRes 422 HQ',
-    endings: ['mov'],
-    moving: true,
-    bits: 10,
-    float: false,
-    encoding: null,
-    container: 'mov',
-    type: 'video/quicktime',
-    colour: 'ycbcr',
-    codec: ['prores_ks', '-vendor', 'apl0'],
-    packing: {
-      even: { pixelFormat: 'yuv422p10le', options: ['-profile:v', 'hq'] },
-      odd: { pixelFormat: 'yuv444p10le', options: ['-profile:v', '4444'] },
-    },
-    flags: FIRST_THINGS_FIRST,
-    sound: ['pcm_s24le'],
-    takes: 'For the edit: every frame stands alone.',
-    loses: 'Chroma at half the width; no alpha.',
-  },
-  mkv: {
-    label: 'FFV1, 16 bit, lossless',
-    endings: ['mkv'],
-    moving: true,
-    bits: 16,
-    float: false,
-    encoding: null,
-    container: 'matroska',
-    type: 'video/x-matroska',
-    colour: 'rgb',
-    codec: ['ffv1', '-level', '3', '-g', '1', '-slicecrc', '1'],
-    packing: {
-      even: { pixelFormat: 'gbrp16le', options: [] },
-      odd: { pixelFormat: 'gbrp16le', options: [] },
-    },
-    flags: [],
-    sound: ['pcm_s24le'],
-    takes: 'For keeping: what was worked out, to the bit, each frame with a checksum.',
-    loses: 'Nothing of 16 bits; no alpha.',
-  },
-  png: {
+  mp4: clip(CODECS.h264, CONTAINERS.mp4, ['mp4']),
+  mov: clip(CODECS.proresHq, CONTAINERS.mov, ['mov']),
+  mkv: clip(CODECS.ffv1, CONTAINERS.mkv, ['mkv']),
+  mxf: clip(CODECS.dnxhrHqx, CONTAINERS.mxf, ['mxf']),
+  'h264-8.mp4': clip(CODECS.h264of8, CONTAINERS.mp4),
+  'h264.mov': clip(CODECS.h264, CONTAINERS.mov),
+  'h264-8.mov': clip(CODECS.h264of8, CONTAINERS.mov),
+  'h264.mkv': clip(CODECS.h264, CONTAINERS.mkv),
+  'h264.mxf': clip(CODECS.h264, CONTAINERS.mxf),
+  'hevc.mp4': clip(CODECS.hevc, CONTAINERS.mp4),
+  'hevc-8.mp4': clip(CODECS.hevcOf8, CONTAINERS.mp4),
+  'hevc.mov': clip(CODECS.hevc, CONTAINERS.mov),
+  'hevc.mkv': clip(CODECS.hevc, CONTAINERS.mkv),
+  'prores-lt.mov': clip(CODECS.proresLt, CONTAINERS.mov),
+  'prores-422.mov': clip(CODECS.prores422, CONTAINERS.mov),
+  'prores-4444.mov': clip(CODECS.prores4444, CONTAINERS.mov),
+  'dnxhr-sq.mov': clip(CODECS.dnxhrSq, CONTAINERS.mov),
+  'dnxhr-hq.mov': clip(CODECS.dnxhrHq, CONTAINERS.mov),
+  'dnxhr-hqx.mov': clip(CODECS.dnxhrHqx, CONTAINERS.mov),
+  'dnxhr-444.mov': clip(CODECS.dnxhr444, CONTAINERS.mov),
+  'dnxhr-sq.mxf': clip(CODECS.dnxhrSq, CONTAINERS.mxf),
+  'dnxhr-hq.mxf': clip(CODECS.dnxhrHq, CONTAINERS.mxf),
+  'dnxhr-444.mxf': clip(CODECS.dnxhr444, CONTAINERS.mxf),
+  'vp9.mp4': clip(CODECS.vp9, CONTAINERS.mp4),
+  'vp9.mkv': clip(CODECS.vp9, CONTAINERS.mkv),
+  'av1.mp4': clip(CODECS.av1, CONTAINERS.mp4),
+  'av1.mkv': clip(CODECS.av1, CONTAINERS.mkv),
+  png: still(['png'], 16, ['png'], packed('rgb48be'), {
     label: 'PNG, 16 bit',
-    endings: ['png'],
-    moving: false,
-    bits: 16,
-    float: false,
-    encoding: null,
-    codec: ['png'],
-    packing: { pixelFormat: 'rgb48be', options: [] },
+    alpha: packed('rgba64be'),
     takes: 'Stills that every program opens.',
-    loses: 'Nothing of 16 bits; no alpha.',
-  },
-  tif: {
+    loses: 'Nothing of 16 bits.',
+    perPixel: 36,
+  }),
+  tif: still(['tif', 'tiff'], 16, ['tiff', '-compression_algo', 'lzw'], packed('rgb48le'), {
     label: 'TIFF, 16 bit',
-    endings: ['tif', 'tiff'],
-    moving: false,
-    bits: 16,
-    float: false,
-    encoding: null,
-    codec: ['tiff'],
-    packing: { pixelFormat: 'rgb48le', options: ['-compression_algo', 'lzw'] },
+    alpha: packed('rgba64le'),
     takes: 'Stills for retouching and print.',
-    loses: 'Nothing of 16 bits; no alpha.',
-  },
-  exr: {
-    label: 'EXR, linear float',
-    endings: ['exr'],
-    moving: false,
-    bits: 32,
+    loses: 'Nothing of 16 bits.',
+    perPixel: 44,
+  }),
+  exr: still(['exr'], 16, ['exr', '-format', 'half', '-compression', 'zip16'], packed('gbrpf32le'), {
+    label: 'EXR, half float, light',
     float: true,
     encoding: 'linear',
-    codec: ['exr'],
-    packing: { pixelFormat: 'gbrpf32le', options: ['-format', 'float', '-compression', 'zip16'] },
+    alpha: packed('gbrapf32le'),
     takes: 'Scene and display light as numbers, for compositing.',
-    loses: 'Nothing; no alpha.',
-  },
+    loses: 'Nothing that eleven bits of a half float hold.',
+    perPixel: 30,
+  }),
+  dpx: still(['dpx'], 10, ['dpx'], packed('gbrp10le'), {
+    label: 'DPX, 10 bit',
+    takes: 'Stills for film recorders and finishing.',
+    loses: '10 bit; no alpha.',
+    perPixel: 32,
+  }),
+  jpg: still(['jpg', 'jpeg'], 8, ['mjpeg', '-huffman', 'optimal'], packed('yuvj444p'), {
+    label: 'JPEG, 8 bit',
+    quality: { option: '-q:v', usual: 2, best: 1, least: 31 },
+    takes: 'Stills to be sent and shown.',
+    loses: '8 bit, a trace of the detail; no alpha.',
+    perPixel: 4,
+  }),
+  'png-8': still('png', 8, ['png'], packed('rgb24'), {
+    label: 'PNG, 8 bit',
+    alpha: packed('rgba'),
+    takes: 'Stills for screens and the web.',
+    loses: '8 bit.',
+    perPixel: 14,
+  }),
+  'exr-float': still('exr', 32, ['exr', '-format', 'float', '-compression', 'zip16'], packed('gbrpf32le'), {
+    label: 'EXR, float, light',
+    float: true,
+    encoding: 'linear',
+    alpha: packed('gbrapf32le'),
+    takes: 'Light to the last bit, for measuring.',
+    loses: 'Nothing.',
+    perPixel: 66,
+  }),
+  'dpx-16': still('dpx', 16, ['dpx'], packed('rgb48be'), {
+    label: 'DPX, 16 bit',
+    takes: 'Stills for finishing, as deep as they were worked out.',
+    loses: 'Nothing of 16 bits; no alpha.',
+    perPixel: 48,
+  }),
 } as const satisfies Readonly<Record<string, DeliveryFormat>>
 
 export type DeliveryId = keyof typeof DELIVERY_FORMATS
@@ -164,17 +106,19 @@ export const deliveryByEnding = (ending: string): DeliveryId | undefined =>
   DELIVERY_IDS.find((id) => deliveryFormat(id).endings.includes(ending.toLowerCase()))
 
 /** Endings that are written, with their dots, such as `.png .tif`. */
-export const DELIVERY_ENDINGS: readonly string[] = DELIVERY_IDS.map((id) => `.${deliveryFormat(id).endings[0]}`)
+export const DELIVERY_ENDINGS: readonly string[] = [
+  ...new Set(DELIVERY_IDS.map((id) => `.${deliveryFormat(id).ending}`)),
+]
 
 /** The table as Markdown. */
 export function deliveryTable(): string {
   const row = (id: DeliveryId): string => {
-    const { label, endings, moving, takes, loses } = deliveryFormat(id)
-    const written = endings.map((ending) => `\`.${ending}\``).join(', ')
+    const { label, ending, endings, moving, takes, loses } = deliveryFormat(id)
+    const written = endings.length ? endings.map((e) => `\`.${e}\``).join(', ') : `\`${id}\` (.${ending})`
     return `| ${written} | ${label} | ${moving ? 'one clip' : 'numbered stills'} | ${takes} | ${loses} |`
   }
   return [
-    '| Ending | Format | Becomes | For | Loses |',
+    '| Ending or format | What | Becomes | For | Loses |',
     '| --- | --- | --- | --- | --- |',
     ...DELIVERY_IDS.map(row),
   ].join('\n')

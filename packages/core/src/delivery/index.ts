@@ -1,1 +1,5 @@
+export * from './format'
 export * from './formats'
+export * from './names'
+export * from './preset'
+export * from './preset-file'

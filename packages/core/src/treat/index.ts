@@ -1,2 +1,3 @@
 export * from './order'
 export * from './treatment'
+export * from './edition'

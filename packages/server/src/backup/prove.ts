@@ -101,7 +101,7 @@ async function readContents(
   const text = await directory.text('contents.json')
   if (createHash('sha256').update(text).digest('hex') !== hashes.get('contents.json'))
     throw damaged(label, 'contents.json is not what the manifest names')
-  const contents = read<Contents>(text, 'contents.json', ContentsSchema, label, bringUp)
+  const contents = parseContents(text, label)
   try {
     checkContents(contents, (path) => directory.sizeOf(path))
   } catch (error) {
@@ -110,10 +110,14 @@ async function readContents(
   return contents
 }
 
+/** What a backup holds, in today's form. @throws Fault that says what is wrong with it */
+export const parseContents = (text: Buffer | string, label: string): Contents =>
+  read<Contents>(text, 'contents.json', ContentsSchema, label, bringUp)
+
 const bare = (error: unknown): string => sentenceOf(error).replace(/\.$/, '')
 
 function read<T>(
-  text: Buffer,
+  text: Buffer | string,
   name: string,
   schema: TSchema,
   label: string,

@@ -1,3 +1,4 @@
+import { MOST_PRESET_NAME } from '@fogbath/core/delivery'
 import { MOST_ENCODING_NAME } from '@fogbath/core/encodings'
 import {
   MOST_LETTERS,
@@ -14,6 +15,7 @@ import {
   Favourite,
   KeptList,
   KeptMask,
+  KeptPreset,
   KeptRecipe,
   Medium,
   OwnEncoding,
@@ -153,7 +155,9 @@ function defineRenders(options: OptionsOf): void {
       id,
       shotId: { type: DataTypes.INTEGER, allowNull: true },
       label: written('file'),
-      format: text(8),
+      format: text(32),
+      delivery: { ...json(), defaultValue: {} },
+      edition: { ...text(16), defaultValue: '' },
       state: text(16),
       first: whole(),
       count: whole(),
@@ -169,6 +173,7 @@ function defineRenders(options: OptionsOf): void {
     },
     options('render'),
   )
+  KeptPreset.init({ id, revision, name: text(MOST_PRESET_NAME), delivery: json(), ...stamps }, options('kept_preset'))
   RenderPart.init({ id, renderId: whole(), first: whole(), count: whole() }, options('render_part'))
 }
 

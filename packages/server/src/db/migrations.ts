@@ -321,6 +321,29 @@ export const MIGRATIONS: readonly Migration[] = [
       await q.sequelize.query('ALTER TABLE shot DROP COLUMN IF EXISTS cut')
     },
   },
+  {
+    name: '013-deliveries',
+    up: async (q) => {
+      await q.sequelize.query(
+        "ALTER TABLE render MODIFY COLUMN format VARCHAR(32) NOT NULL, ADD COLUMN IF NOT EXISTS delivery JSON NOT NULL DEFAULT '{}', ADD COLUMN IF NOT EXISTS edition VARCHAR(16) NOT NULL DEFAULT ''",
+      )
+      await q.createTable('kept_preset', {
+        id,
+        revision,
+        name: { ...text(60), unique: true },
+        delivery: json,
+        ...stamps,
+      })
+    },
+    down: async (q) => {
+      await q.dropTable('kept_preset')
+      // Formats that have come since are unknown to what was before.
+      await q.sequelize.query('DELETE FROM render WHERE CHAR_LENGTH(format) > 8')
+      await q.sequelize.query(
+        'ALTER TABLE render DROP COLUMN IF EXISTS delivery, DROP COLUMN IF EXISTS edition, MODIFY COLUMN format VARCHAR(8) NOT NULL',
+      )
+    },
+  },
 ]
 
 /** Where a start was cut off behind the last statement, the column is gone already. */

@@ -1,4 +1,4 @@
-import type { DeliveryId } from '@fogbath/core/delivery'
+import type { Delivery, DeliveryId } from '@fogbath/core/delivery'
 import type { EncodingDefinition } from '@fogbath/core/encodings'
 import type { Cut } from '@fogbath/core/edits'
 import type { Reading } from '@fogbath/core/footage'
@@ -120,6 +120,10 @@ export class Render extends Model<Attributes<Render>, Creation<Render>> {
   declare shotId: CreationOptional<number | null>
   declare label: string
   declare format: DeliveryId
+  /** All else of what it becomes. */
+  declare delivery: CreationOptional<Omit<Delivery, 'format'>>
+  /** What core computed with when it was asked for. */
+  declare edition: CreationOptional<string>
   declare state: RenderState
   declare first: number
   declare count: number
@@ -192,6 +196,16 @@ export class KeptMask extends Model<Attributes<KeptMask>, Creation<KeptMask>> {
   declare name: string
   declare mask: Mask
   declare archived: CreationOptional<boolean>
+  declare createdAt: CreationOptional<Date>
+  declare updatedAt: CreationOptional<Date>
+}
+
+/** A delivery that is kept under a name. */
+export class KeptPreset extends Model<Attributes<KeptPreset>, Creation<KeptPreset>> {
+  declare id: CreationOptional<number>
+  declare revision: CreationOptional<number>
+  declare name: string
+  declare delivery: Delivery
   declare createdAt: CreationOptional<Date>
   declare updatedAt: CreationOptional<Date>
 }

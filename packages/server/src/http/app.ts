@@ -20,6 +20,7 @@ import { historyRoutes } from './history'
 import { installLastResort } from './last-resort'
 import { intakeRoutes } from './intake'
 import { mediaRoutes } from './media'
+import { presetRoutes } from './presets'
 import { productionRoutes } from './productions'
 import { proofRoutes } from './proofs'
 import { renderRoutes } from './renders'
@@ -111,6 +112,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
     encodingRoutes,
     mediaRoutes,
     renderRoutes,
+    presetRoutes,
     backupRoutes,
     storageRoutes,
     unknownRoutes,

@@ -5,11 +5,13 @@ import { PassThrough, type Readable } from 'node:stream'
 import { ROUTES } from '@fogbath/contract'
 import { deliveryFormat } from '@fogbath/core/delivery'
 import { MOST_LETTERS } from '@fogbath/core/line'
+import { EDITION } from '@fogbath/core/treat'
 import yazl from 'yazl'
-import { Production, Render, Shot, Trial } from '../db/models'
+import { Render } from '../db/models'
 import { findRow, newestFirst } from '../db/rows'
 import { Fault } from '../errors'
 import { namesIn, streamOwn } from '../files/own'
+import { checkOrder, orderOf, planRenders } from '../render/plan'
 import type { App, Context } from './context'
 import { downloadName } from './download'
 import { serverOf } from './serve-route'
@@ -25,19 +27,21 @@ export function renderRoutes(app: App, { queue, storage }: Context): void {
   }
 
   const serve = serverOf(app)
-  serve(ROUTES.createRender, async ({ params, body }) => {
-    const shot = await findRow(Shot, params.id, 'shot')
-    const trial = await findRow(Trial, body.trialId ?? shot.trialId ?? 0, 'trial')
-    if (trial.shotId !== shot.id) throw new Fault('invalid', `Trial ${trial.id} belongs to another shot.`)
-    const production = await findRow(Production, shot.productionId, 'production')
+  serve(ROUTES.createRender, async ({ params, body: { trialId, ...delivery } }) => {
+    const ordered = await orderOf(params.id, delivery, trialId)
+    await checkOrder(ordered, delivery)
+    const { shot, trial, name, first, count } = ordered
+    const { format, ...rest } = delivery
     const render = await Render.create({
       shotId: shot.id,
       mediumId: shot.mediumId,
-      label: `${production.name}, ${shot.name}, trial ${trial.name}`.slice(0, MOST_LETTERS.file),
-      format: body.format,
+      label: name.slice(0, MOST_LETTERS.file),
+      format,
+      delivery: rest,
+      edition: EDITION,
       state: 'waiting',
-      first: shot.first,
-      count: shot.last - shot.first + 1,
+      first,
+      count,
       done: 0,
       encoding: shot.encoding,
       reading: shot.reading,
@@ -50,6 +54,10 @@ export function renderRoutes(app: App, { queue, storage }: Context): void {
     return shape(render)
   })
 
+  serve(ROUTES.planRenders, ({ body: { shots, delivery } }) =>
+    planRenders(shots, delivery, queue.files.folder, queue.speed()),
+  )
+
   serve(ROUTES.renders, async ({ query }) => {
     const { items, more } = await newestFirst(Render, query.before, PAGE)
     return { items: items.map(shape), more }
@@ -58,9 +66,19 @@ export function renderRoutes(app: App, { queue, storage }: Context): void {
 
   serve(ROUTES.renderAction, async ({ params, body }) => {
     const render = await findRow(Render, params.id, 'render')
+    if (body.action === 'again') return shape(await again(render))
     await (body.action === 'cancel' ? queue.cancel(render) : queue.retry(render))
     return shape(await render.reload())
   })
+
+  /** From its row alone: whatever has become of the shot since, it is the same to the bit by the same edition. */
+  async function again(render: Render): Promise<Render> {
+    const { id: _, createdAt: __, updatedAt: ___, ...own } = render.toJSON()
+    const twin = await Render.create({ ...own, state: 'waiting', done: 0, message: '', edition: EDITION })
+    await storage.freeRender(twin.id)
+    queue.wake()
+    return twin
+  }
 
   serve(ROUTES.deleteRender, async ({ params }) => queue.remove(await findRow(Render, params.id, 'render')))
 
@@ -68,7 +86,7 @@ export function renderRoutes(app: App, { queue, storage }: Context): void {
     const render = await findRow(Render, params.id, 'render')
     if (render.state !== 'done')
       throw new Fault('invalid', `Render ${render.id} is ${render.state}; there is nothing to fetch yet.`)
-    const name = render.label.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '')
+    const name = render.label
     const format = deliveryFormat(render.format)
     if (format.moving) {
       const file = queue.files.fileOf(render)
@@ -77,15 +95,15 @@ export function renderRoutes(app: App, { queue, storage }: Context): void {
       })
       return reply
         .headers({
-          'content-type': format.type,
+          'content-type': format.container.type,
           'content-length': size,
-          'content-disposition': downloadName(`render.${render.format}`, `${name}.${render.format}`),
+          'content-disposition': downloadName(`render.${format.ending}`, `${name}.${format.ending}`),
         })
         .send(await streamOwn(file))
     }
     return reply
       .headers({ 'content-type': 'application/zip', 'content-disposition': downloadName('render.zip', `${name}.zip`) })
-      .send(await zipOf(queue.files.folderOf(render), render.format))
+      .send(await zipOf(queue.files.folderOf(render), format.ending))
   })
   eventRoute(app, queue)
 }
@@ -114,9 +132,9 @@ function eventRoute(app: App, queue: Context['queue']): void {
 }
 
 /** Numbered stills as one archive, stored: they are packed already. What goes wrong on the way ends it, and nothing else. */
-async function zipOf(folder: string, format: string): Promise<Readable> {
+async function zipOf(folder: string, ending: string): Promise<Readable> {
   const zip = new yazl.ZipFile()
-  for (const name of (await namesIn(folder)).filter((n) => n.endsWith(`.${format}`)).sort())
+  for (const name of (await namesIn(folder)).filter((n) => n.endsWith(`.${ending}`)).sort())
     zip.addFile(join(folder, name), name, { compress: false })
   const out = new PassThrough()
   const fail = (error: Error): void => void out.destroy(error)

@@ -85,6 +85,38 @@ export async function* decodeFrames(source: Source, info: MediaInfo, options: De
   }
 }
 
+/** Whether pictures have a channel for what shows through. */
+export const hasAlpha = ({ pixelFormat, stored, reading }: MediaInfo): boolean =>
+  /^(rgba|bgra|argb|abgr|gbrap|yuva|ya\d)/.test(pixelFormat) && !stored && Object.keys(reading ?? {}).length === 0
+
+/** The alpha of frames in order, one number a pixel: of the kind that their colours have. */
+export async function* decodeAlpha(
+  source: Source,
+  info: MediaInfo,
+  { first, count, signal, polite = false }: DecodeOptions,
+): AsyncGenerator<FrameData> {
+  const start = startOf(info, first)
+  // The plane itself is taken: a conversion of floats would cut off what is above 1.
+  const [plane, format] = info.float
+    ? ['format=gbrapf32le,mergeplanes=0x03:grayf32le', 'grayf32le']
+    : ['format=gbrap16le,extractplanes=a', 'gray16le']
+  const lead = start.lead > 0 ? `select=gte(n\\,${start.lead}),` : ''
+  const args = [
+    ...[...SAFE_INPUT, ...seekArgs(start), ...inputArgs(source), '-map', '0:v:0', '-fps_mode', 'passthrough'],
+    ...['-frames:v', String(count), '-vf', `${lead}${plane}`, '-f', 'rawvideo', '-pix_fmt', format, 'pipe:1'],
+  ]
+  const child = ffmpeg(args, { memory: MOST_MEMORY, polite })
+  const stop = (): void => void child.kill()
+  signal?.addEventListener('abort', stop)
+  try {
+    for await (const block of blocks(patient(child.stdout), info.width * info.height * (info.float ? 4 : 2)))
+      yield info.float ? new Float32Array(block.buffer, block.byteOffset, block.length / 4) : words(block)
+  } finally {
+    signal?.removeEventListener('abort', stop)
+    child.kill()
+  }
+}
+
 /** A stream that fails when it gives nothing for long; while nobody reads on it is not waited for. */
 async function* patient<T>(stream: AsyncIterable<T>): AsyncGenerator<T> {
   const reader = stream[Symbol.asyncIterator]()

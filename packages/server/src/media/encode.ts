@@ -1,30 +1,41 @@
 import { type FrameData } from '@fogbath/core/cpu'
-import { encodingOf, type EncodingRef } from '@fogbath/core/encodings'
-import { deliveryFormat, type DeliveryFormat, type DeliveryId, type Packing } from '@fogbath/core/delivery'
+import { deliveryFormat } from '@fogbath/core/delivery'
 import { mkdir } from 'node:fs/promises'
 import { basename, dirname } from 'node:path'
 import { Fault } from '../errors'
-import { ffmpeg, writeFailure } from './ffmpeg'
+import { encoderArgs, pictureFilters, rawFormat, type Shape } from './encode-args'
+import { ffmpeg, isFullDisk, writeFailure } from './ffmpeg'
 import { soundInput, soundOutput, type Sound } from './sound'
 
-export interface Target {
-  readonly format: DeliveryId
+export interface Target extends Shape {
   /** A file, or for stills a pattern with %d, numbered from `start`. */
   readonly path: string
   readonly start: number
-  readonly width: number
-  readonly height: number
   readonly fps: string
-  /** Encoding of the code values. */
-  readonly encoding: EncodingRef
   /** Goes into a clip; stills have none. */
   readonly sound?: Sound | null
+  readonly notes?: ClipNotes
   /** Gives way to everything else on this machine. */
   readonly polite?: boolean
 }
 
+/** What a clip says of itself where its container has a place for it. */
+export interface ClipNotes {
+  /** Of its first frame. */
+  readonly timecode?: string | undefined
+  /** What made it. */
+  readonly made: string
+}
+/** What would make each file another (times, random names) is left out: the same pictures are the same file. */
+export const REPEATABLE = ['-fflags', '+bitexact'] as const
+export const noteArgs = ({ timecode, made }: ClipNotes): string[] => [
+  ...(timecode ? ['-timecode', timecode] : []),
+  ...['-metadata', `comment=${made}`],
+]
+
 export interface Writer {
-  readonly write: (frame: FrameData) => Promise<void>
+  /** @param alpha one number a pixel, of the same kind, where the target has alpha */
+  readonly write: (frame: FrameData, alpha?: FrameData) => Promise<void>
   /** Ends the file; throws when it could not be written. */
   readonly end: () => Promise<void>
   /** Stops at once; what lies there is not whole. */
@@ -33,9 +44,9 @@ export interface Writer {
 
 export async function openWriter(target: Target): Promise<Writer> {
   await mkdir(dirname(target.path), { recursive: true })
-  const float = deliveryFormat(target.format).float
+  const { float } = deliveryFormat(target.delivery.format)
   const args = [
-    ...['-y', '-f', 'rawvideo', '-pixel_format', float ? 'gbrpf32le' : 'rgb48le'],
+    ...['-y', '-f', 'rawvideo', '-pixel_format', rawFormat(target)],
     ...['-video_size', `${target.width}x${target.height}`, '-framerate', target.fps, '-i', 'pipe:0'],
     ...(target.sound ? soundInput(target.sound) : []),
     ...outputArgs(target),
@@ -47,12 +58,15 @@ export async function openWriter(target: Target): Promise<Writer> {
   // A closed pipe shows itself as ffmpeg's own exit below; without a listener it would end the process.
   child.stdin.on('error', () => undefined)
   const failed = () =>
-    new Fault('program', `${basename(target.path)} could not be written: ${writeFailure(stderr) || 'ffmpeg stopped'}.`)
+    new Fault(
+      isFullDisk(stderr) ? 'full' : 'program',
+      `${basename(target.path)} could not be written: ${writeFailure(stderr) || 'ffmpeg stopped'}.`,
+    )
   return {
-    write: (frame) =>
+    write: (frame, alpha) =>
       new Promise((resolve, reject) => {
         if (child.exitCode !== null) return reject(failed())
-        const bytes = float ? toPlanes(frame as Float32Array) : frame
+        const bytes = float ? toPlanes(frame as Float32Array, alpha as Float32Array | undefined) : joined(frame, alpha)
         child.stdin.write(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength), (error) =>
           error ? reject(failed()) : resolve(),
         )
@@ -68,38 +82,42 @@ export async function openWriter(target: Target): Promise<Writer> {
   }
 }
 
-function toPlanes(rgb: Float32Array): Float32Array {
+/** Green, blue, red and alpha, one after the other. */
+function toPlanes(rgb: Float32Array, alpha?: Float32Array): Float32Array {
   const n = rgb.length / 3
-  const planes = new Float32Array(3 * n)
+  const planes = new Float32Array((alpha ? 4 : 3) * n)
   for (let i = 0; i < n; i++) {
     planes[2 * n + i] = rgb[3 * i]!
     planes[i] = rgb[3 * i + 1]!
     planes[n + i] = rgb[3 * i + 2]!
   }
+  if (alpha) planes.set(alpha, 3 * n)
   return planes
 }
 
-function outputArgs(t: Target): string[] {
-  const format = deliveryFormat(t.format)
-  if (format.moving) return clipArgs(t, format)
-  const numbered = t.path.includes('%') ? ['-start_number', String(t.start)] : ['-update', '1']
-  return ['-f', 'image2', ...numbered, '-c:v', ...format.codec, ...packed(format.packing)]
+function joined(rgb: FrameData, alpha?: FrameData): FrameData {
+  if (!alpha) return rgb
+  const n = rgb.length / 3
+  const out = new Uint16Array(4 * n)
+  for (let i = 0; i < n; i++) {
+    out[4 * i] = rgb[3 * i]!
+    out[4 * i + 1] = rgb[3 * i + 1]!
+    out[4 * i + 2] = rgb[3 * i + 2]!
+    out[4 * i + 3] = alpha[i]!
+  }
+  return out
 }
 
-const packed = ({ pixelFormat, options }: Packing): string[] => ['-pix_fmt', pixelFormat, ...options]
-
-function clipArgs(t: Target, format: Extract<DeliveryFormat, { moving: true }>): string[] {
-  const packing = t.width % 2 === 1 || t.height % 2 === 1 ? format.packing.odd : format.packing.even
-  const tags = encodingOf(t.encoding).tags ?? { primaries: 'bt709', transfer: 'bt709' }
-  const wide = tags.primaries === 'bt2020'
-  const marks = ['-color_primaries', tags.primaries, '-color_trc', tags.transfer]
-  const matrix = wide ? '2020_ncl' : '709'
-  const convert = `zscale=matrixin=gbr:rangein=full:matrix=${matrix}:range=limited:dither=none,format=${packing.pixelFormat}`
-  const colour =
-    format.colour === 'ycbcr'
-      ? ['-vf', convert, '-colorspace', wide ? 'bt2020nc' : 'bt709', '-color_range', 'tv']
-      : ['-colorspace', 'rgb', '-color_range', 'pc']
-  const sound = t.sound ? soundOutput(format.sound) : []
-  const container = [...format.flags, '-f', format.container]
-  return [...colour, ...marks, ...sound, '-c:v', ...format.codec, ...packed(packing), ...container]
+function outputArgs(target: Target): string[] {
+  const format = deliveryFormat(target.delivery.format)
+  const filters = pictureFilters(target)
+  const encoder = [...(filters.length ? ['-vf', filters.join(',')] : []), ...encoderArgs(target)]
+  if (!format.moving) {
+    const numbered = target.path.includes('%') ? ['-start_number', String(target.start)] : ['-update', '1']
+    return ['-f', 'image2', ...numbered, ...encoder]
+  }
+  const { container } = format
+  const sound = target.sound ? soundOutput(container.sound) : []
+  const notes = target.notes ? noteArgs(target.notes) : []
+  return [...sound, ...encoder, ...notes, ...REPEATABLE, ...container.flags, '-f', container.muxer]
 }

@@ -25,8 +25,9 @@ export const lastLine = (stderr: string): string =>
     : (stderr.trim().split('\n').pop() ?? '').replace(/^\[[^\]]*\]\s*/, '').slice(0, 200)
 
 /** Why a file could not be written, from what ffmpeg said. */
+export const isFullDisk = (stderr: string): boolean => /No space left on device/.test(stderr)
 export const writeFailure = (stderr: string): string =>
-  /No space left on device/.test(stderr) ? 'the disk is full; make room and try again' : lastLine(stderr)
+  isFullDisk(stderr) ? 'the disk is full; make room and try again' : lastLine(stderr)
 
 /**
  * What a program that reads somebody's file may hold, bytes. The largest picture that is taken in needs half of it

@@ -6,7 +6,7 @@ import { namesIn } from '../files/own'
 
 /** Where the files of renders lie: a folder each, in it the parts of a clip and the clip, or the numbered stills. */
 export class RenderFiles {
-  constructor(private readonly folder: string) {}
+  constructor(readonly folder: string) {}
 
   folderOf(render: Pick<Render, 'id'>): string {
     return join(this.folder, String(render.id))
@@ -14,13 +14,14 @@ export class RenderFiles {
 
   /** The finished clip; numbered stills lie in the folder itself. */
   fileOf(render: Pick<Render, 'id' | 'format'>): string {
-    return join(this.folderOf(render), `render.${render.format}`)
+    return join(this.folderOf(render), `render.${deliveryFormat(render.format).ending}`)
   }
 
   /** What a part is written to: a clip of its own, or stills numbered by their frames. */
   partOf(render: Pick<Render, 'id' | 'format'>, first: number): string {
-    const name = deliveryFormat(render.format).moving ? `part-${String(first).padStart(8, '0')}` : 'frame.%06d'
-    return join(this.folderOf(render), `${name}.${render.format}`)
+    const { moving, ending } = deliveryFormat(render.format)
+    const name = moving ? `part-${String(first).padStart(8, '0')}` : 'frame.%06d'
+    return join(this.folderOf(render), `${name}.${ending}`)
   }
 
   /** Removes what a clip was joined from. */

@@ -1,11 +1,12 @@
 import { encodingOf, wayBack, type EncodingRef } from '@fogbath/core/encodings'
-import { deliveryFormat, type DeliveryId } from '@fogbath/core/delivery'
+import { checkDelivery, deliveryFormat, type Delivery } from '@fogbath/core/delivery'
 import { deliveredIn, type Order } from '@fogbath/core/treat'
 import type { Job } from './frame-worker'
 
 /** @param to encoding of the delivery; when none is asked for, linear light in EXR, otherwise that of footage for screens */
-export function makeJob({ recipe, preparation, after, encoding }: Order, format: DeliveryId, to?: EncodingRef): Job {
-  const { bits, float, encoding: own } = deliveryFormat(format)
+export function makeJob({ recipe, preparation, after, encoding }: Order, delivery: Delivery, to?: EncodingRef): Job {
+  checkDelivery(delivery)
+  const { bits, float, encoding: own } = deliveryFormat(delivery.format)
   const order = { recipe, preparation, after, encoding }
   const wanted = to ?? own ?? deliveredIn(encoding)
   wayBack(encodingOf(wanted))

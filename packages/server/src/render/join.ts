@@ -1,15 +1,16 @@
 import { existsSync } from 'node:fs'
 import { rename, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
-import { deliveryFormat, type DeliveryFormat, type DeliveryId } from '@fogbath/core/delivery'
+import { deliveryFormat, type ClipFormat, type DeliveryId } from '@fogbath/core/delivery'
 import { Fault } from '../errors'
 import { SAFE_INPUT, ffprobe, runFfmpeg, writeFailure } from '../media/ffmpeg'
+import { REPEATABLE, noteArgs, type ClipNotes } from '../media/encode'
 import { soundInput, soundOutput, type Sound } from '../media/sound'
 
 const AN_HOUR = 3_600_000
 
 /** Only clips have parts. */
-function clipOf(id: DeliveryId): Extract<DeliveryFormat, { moving: true }> {
+function clipOf(id: DeliveryId): ClipFormat {
   const format = deliveryFormat(id)
   if (!format.moving) throw new Fault('program', `${id} is no clip; its stills are not joined.`)
   return format
@@ -36,18 +37,20 @@ export async function joinParts(
   file: string,
   format: DeliveryId,
   sound: Sound | null,
+  notes?: ClipNotes,
 ): Promise<void> {
   const folder = join(file, '..')
   const list = join(folder, 'parts.txt')
   const names = parts.map((p) => `file '${p.replace(/'/g, "'\\''")}'`)
   await writeFile(list, ['ffconcat version 1.0', ...names].join('\n'))
-  const { container, flags, sound: codec } = clipOf(format)
-  const staged = join(folder, `whole.${format}`)
+  const { container } = clipOf(format)
+  const staged = join(folder, `whole.${container.ending}`)
   const failed = await runFfmpeg(
     [
       ...['-y', ...SAFE_INPUT.slice(0, 2), '-f', 'concat', '-safe', '0', '-i', `file:${list}`],
-      ...(sound ? [...soundInput(sound), ...soundOutput(codec)] : []),
-      ...['-c:v', 'copy', ...flags, '-f', container, `file:${staged}`],
+      ...(sound ? [...soundInput(sound), ...soundOutput(container.sound)] : []),
+      ...['-c:v', 'copy', ...(notes ? noteArgs(notes) : []), ...REPEATABLE, ...container.flags],
+      ...['-f', container.muxer, `file:${staged}`],
     ],
     AN_HOUR,
     { polite: true },

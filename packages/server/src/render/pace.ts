@@ -1,13 +1,28 @@
+/** Pixels of the picture that speeds are told of. */
+export const HD = 1920 * 1080
+
+interface Begun {
+  readonly since: number
+  readonly from: number
+  /** Of a frame. */
+  readonly pixels: number
+}
+
 /** How quickly renders go, measured since each was begun or taken up again. */
 export class Pace {
-  private readonly begun = new Map<number, { readonly since: number; readonly from: number }>()
+  private readonly begun = new Map<number, Begun>()
+  /** HD frames a second of the render that ended last; null before the first. */
+  last: number | null = null
 
-  /** @param from frames that were done already */
-  begin(id: number, from: number): void {
-    this.begun.set(id, { since: Date.now(), from })
+  /** @param from frames that were done already @param pixels of a frame */
+  begin(id: number, from: number, pixels: number): void {
+    this.begun.set(id, { since: Date.now(), from, pixels })
   }
 
-  end(id: number): void {
+  /** @param done frames that are done now */
+  end(id: number, done: number): void {
+    const { rate } = this.of(id, done, done)
+    if (rate !== null) this.last = (rate * this.begun.get(id)!.pixels) / HD
     this.begun.delete(id)
   }
 

@@ -10,6 +10,7 @@ import { Fault, sentenceOf } from '../errors'
 import { soundOf } from '../media/sound'
 import type { Footage, MediaStore } from '../media/store'
 import { encodingRefOf } from '../shelf/encodings'
+import { burnInOf, deliveryOf, notesOf } from './delivery'
 import { RenderFiles } from './files'
 import { makeJob } from './job'
 import { isWhole, joinParts } from './join'
@@ -65,6 +66,11 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
   state(): 'idle' | 'rendering' | 'waiting for the database' {
     if (this.again) return 'waiting for the database'
     return this.current ? 'rendering' : 'idle'
+  }
+
+  /** HD frames a second of the render that ended last; null before the first. */
+  speed(): number | null {
+    return this.pace.last
   }
 
   /** Stops after the frames under way; what was running goes on at the next start. */
@@ -157,7 +163,7 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
       // Stopping the server leaves it running, to go on later; a cancelled render has its state already.
       if (!abort.signal.aborted) await this.turn(render, ['running'], 'failed', sentenceOf(error).slice(0, 500))
     } finally {
-      this.pace.end(render.id)
+      this.pace.end(render.id, render.done)
       this.tell(render, render.done)
     }
   }
@@ -173,7 +179,7 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
     // Counted from the parts: the row may have been cut off from its last step by a kill.
     let done = parts.reduce((sum, p) => sum + p.count, 0)
     await render.update({ done })
-    this.pace.begin(render.id, done)
+    this.pace.begin(render.id, done, medium.info.width * medium.info.height)
     for (let first = render.first; first < end; first += PART) {
       const count = Math.min(PART, end - first)
       if (whole.has(first)) continue
@@ -195,14 +201,16 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
   ): Promise<void> {
     const { recipe, preparation, after, encoding } = render
     const order = { recipe, preparation, after, encoding: await encodingRefOf(encoding) }
-    const job = makeJob(order, render.format)
+    const delivery = deliveryOf(render)
+    const job = makeJob(order, delivery, delivery.to === undefined ? undefined : await encodingRefOf(delivery.to))
     const { fps } = medium.info
     const target = {
-      format: render.format,
+      delivery,
       path: this.files.partOf(render, first),
       start: first,
       fps: fps.startsWith('0') ? '24' : fps,
       encoding: job.to,
+      burnIn: burnInOf(render, medium, first),
     }
     await runFrames({
       source: this.store.sourceOf(medium),
@@ -223,8 +231,9 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
     if (await isWhole(this.files.fileOf(render), render.count)) return
     const parts = await RenderPart.findAll({ where: { renderId: render.id }, order: [['first', 'ASC']] })
     const paths = parts.map((p) => this.files.partOf(render, p.first))
-    const sound = soundOf(this.store.sourceOf(medium), medium.info, render.first, render.count)
-    await joinParts(paths, this.files.fileOf(render), render.format, sound)
+    const silent = deliveryOf(render).sound === false
+    const sound = silent ? null : soundOf(this.store.sourceOf(medium), medium.info, render.first, render.count)
+    await joinParts(paths, this.files.fileOf(render), render.format, sound, notesOf(render, medium))
   }
 
   progressOf(render: Render, done = render.done): RenderProgress {

@@ -5,6 +5,7 @@ import {
   type Given,
   type Import,
   type KeptMask,
+  type KeptPreset,
   type KeptRecipe,
   type Production,
   type Proof,
@@ -14,7 +15,7 @@ import {
   type TakenFile,
   type Trial,
 } from '@fogbath/contract'
-import type { DeliveryId } from '@fogbath/core/delivery'
+import type { Delivery } from '@fogbath/core/delivery'
 import type { HistoryChange, Recipe } from '@fogbath/core/line'
 
 /** A refusal by the server (or no answer at all: status 0), with its sentence. */
@@ -128,8 +129,15 @@ export const api = {
   stopCuts: (mediumId: number) => call(R.stopCuts, { params: { id: mediumId } }),
   medium: (id: number) => call(R.medium, { params: { id } }),
   renders: (before?: number) => call(R.renders, page(before)),
-  createRender: (id: number, format: DeliveryId) => call(R.createRender, { params: { id }, body: { format } }),
-  renderAction: (id: number, action: 'cancel' | 'retry') => call(R.renderAction, { params: { id }, body: { action } }),
+  createRender: (id: number, delivery: Delivery) => call(R.createRender, { params: { id }, body: delivery }),
+  planRenders: (shots: readonly number[], delivery: Delivery) => call(R.planRenders, { body: { shots, delivery } }),
+  presets: () => call(R.presets),
+  keepPreset: (name: string, delivery: Delivery) => call(R.keepPreset, { body: { name, delivery } }),
+  changePreset: (p: KeptPreset, delivery: Delivery) =>
+    call(R.changePreset, { params: { id: p.id }, body: { revision: p.revision, delivery } }),
+  deletePreset: (p: KeptPreset) => call(R.deletePreset, seen(p)),
+  renderAction: (id: number, action: 'cancel' | 'retry' | 'again') =>
+    call(R.renderAction, { params: { id }, body: { action } }),
   storage: () => call(R.storage),
   takeUnknown: (key: string, productionId: number) => call(R.takeUnknown, { params: { key }, body: { productionId } }),
   removeUnknown: (key: string) => call(R.removeUnknown, { params: { key } }),

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { DELIVERY_IDS, type DeliveryId } from '@fogbath/core/delivery'
 import { NButton, NDropdown } from 'naive-ui'
 import { Keyboard, LayoutSidebarRightCollapse, LayoutSidebarRightExpand } from '@vicons/tabler'
 import { computed, onMounted, ref } from 'vue'
@@ -10,7 +9,6 @@ import { useBenchStore } from '../stores/bench'
 import { useLookStore } from '../stores/look'
 import { useShelfStore } from '../stores/shelf'
 import DeliverLook from '../components/DeliverLook.vue'
-import { deliveryWords } from './deliveryWords'
 import KeepRecipe from './KeepRecipe.vue'
 import { shortcutOf } from './keys'
 import NewerVersion from './NewerVersion.vue'
@@ -20,7 +18,7 @@ import type { useProofs } from './useProofs'
 
 /** Where one is, the trials, and what concerns the whole shot: undo, saving, proofs, rendering. */
 defineProps<{ proofs: ReturnType<typeof useProofs> }>()
-const emit = defineEmits<{ proof: []; wall: []; help: []; render: [format: DeliveryId] }>()
+const emit = defineEmits<{ proof: []; wall: []; help: []; render: [] }>()
 const bench = useBenchStore()
 const shelf = useShelfStore()
 onMounted(() => void shelf.load().catch(() => undefined))
@@ -30,14 +28,13 @@ const look = useLookStore()
 const delivering = ref(false)
 const router = useRouter()
 /** What leaves the bench: renders, the look as a file, the process on paper. */
-function take(what: DeliveryId | 'look' | 'sheet'): void {
+function take(what: 'shots' | 'look' | 'sheet'): void {
   if (what === 'look') delivering.value = true
   else if (what === 'sheet') void router.push(`/sheet/shot/${bench.shot!.id}?frame=${bench.frame}`)
-  else emit('render', what)
+  else emit('render')
 }
-const formats = [
-  ...DELIVERY_IDS.map((key) => ({ key, label: `${deliveryWords(key)} ...` })),
-  { key: 'apart', type: 'divider' },
+const ways = [
+  { key: 'shots', label: 'Shots as clips or stills ...' },
   { key: 'look', label: 'The look as a file (.clf, .cube, .cdl) ...' },
   { key: 'sheet', label: 'Process sheet' },
 ]
@@ -81,7 +78,7 @@ const troubled = computed(() => ['offline', 'conflict', 'refused'].includes(benc
       >
         see proofs<span v-if="proofs.list.value.length" class="mono">&nbsp;{{ proofs.list.value.length }}</span>
       </button>
-      <NDropdown trigger="click" :options="formats" @select="take"
+      <NDropdown trigger="click" :options="ways" @select="take"
         ><NButton data-tour="render" size="small" type="primary" :title="`Render the shot (${shortcutOf('render')})`"
           >Render</NButton
         ></NDropdown

@@ -1,4 +1,3 @@
-import { type DeliveryId } from '@fogbath/core/delivery'
 import type { Ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { useBenchStore } from '../stores/bench'
@@ -14,9 +13,16 @@ export interface ActionParts {
   readonly zoom: Ref<'fit' | 1 | 2 | 4>
   readonly loop: Ref<boolean>
   readonly reel: ReturnType<typeof useReel>
-  readonly shown: Ref<{ adding: boolean; help: boolean; wall: boolean; shots: boolean; notes: boolean; bare: boolean }>
+  readonly shown: Ref<{
+    adding: boolean
+    help: boolean
+    wall: boolean
+    shots: boolean
+    notes: boolean
+    render: boolean
+    bare: boolean
+  }>
   readonly keepProof: () => void
-  readonly render: (format: DeliveryId) => void
   readonly toggleBare: () => Promise<void>
 }
 
@@ -91,7 +97,7 @@ export function useBenchActions(parts: ActionParts): Record<BenchAction, () => u
     proof: parts.keepProof,
     wall: () => (shown.value.wall = true),
     note: () => (shown.value.notes = true),
-    render: () => parts.render('mp4'),
+    render: () => (shown.value.render = true),
     help: () => (shown.value.help = true),
   }
   useKeys(

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import type { DeliveryId } from '@fogbath/core/delivery'
 import { useMessage } from 'naive-ui'
 import { computed, onMounted, provide, ref, toRef, watch } from 'vue'
 import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router'
@@ -17,7 +16,7 @@ import PictureBar from '../bench/PictureBar.vue'
 import ProbeTable from '../bench/ProbeTable.vue'
 import ProofWall from '../bench/ProofWall.vue'
 import ReadingsPanel from '../bench/ReadingsPanel.vue'
-import RenderQuestion from '../bench/RenderQuestion.vue'
+import RenderDialog from '../bench/render/RenderDialog.vue'
 import SettingsPanel from '../bench/SettingsPanel.vue'
 import ReelStrip from '../bench/ReelStrip.vue'
 import ShotRail from '../bench/ShotRail.vue'
@@ -56,7 +55,7 @@ const scope = ref<ScopeKind>('waveform')
 const scopeOf = ref<ScopeOf>('picture')
 const largeScope = ref(false)
 const loop = ref(true)
-const shown = ref({ adding: false, help: false, wall: false, shots: false, notes: false, bare: false })
+const shown = ref({ adding: false, help: false, wall: false, shots: false, notes: false, render: false, bare: false })
 
 const engines = startEngines()
 provide(SIDE, engines.side)
@@ -106,9 +105,6 @@ function reopen(proof: Proof): void {
   bench.frame = proof.frame
   void say(bench.addTrial(proof.name, proof), `Opened as trial ${proof.name}.`)
 }
-/** The format about which is asked before rendering, or null. */
-const asked = ref<DeliveryId | null>(null)
-const render = (format: DeliveryId): void => void (asked.value = format)
 async function toggleBare(): Promise<void> {
   shown.value.bare = !shown.value.bare
   if (shown.value.bare) await document.documentElement.requestFullscreen().catch(() => undefined)
@@ -141,7 +137,7 @@ function match(shotId: number): void {
   comparing.mode.value = 'pair'
 }
 
-const actions = useBenchActions({ picture, comparing, zoom, loop, reel, shown, keepProof, render, toggleBare })
+const actions = useBenchActions({ picture, comparing, zoom, loop, reel, shown, keepProof, toggleBare })
 </script>
 
 <template>
@@ -151,7 +147,7 @@ const actions = useBenchActions({ picture, comparing, zoom, loop, reel, shown, k
       @proof="keepProof"
       @wall="shown.wall = true"
       @help="shown.help = true"
-      @render="render"
+      @render="shown.render = true"
     />
     <main :style="columns">
       <h1 class="sr-only">Bench</h1>
@@ -231,7 +227,7 @@ const actions = useBenchActions({ picture, comparing, zoom, loop, reel, shown, k
     <ShotWall v-model:show="shown.shots" @match="match" />
     <NotesSheet v-model:show="shown.notes" />
     <ConflictDialog />
-    <RenderQuestion :format="asked" @done="asked = null" />
+    <RenderDialog v-model:show="shown.render" />
     <ReferenceInput :comparing="comparing" />
   </div>
 </template>

@@ -47,6 +47,11 @@ async function attempt(work: () => Promise<void>): Promise<void> {
 }
 const act = (r: Render, action: 'cancel' | 'retry') =>
   attempt(async () => change(r.id, await api.renderAction(r.id, action)))
+const again = (r: Render) =>
+  attempt(async () => {
+    await api.renderAction(r.id, 'again')
+    await refresh()
+  })
 const remove = (r: Render) =>
   attempt(async () => {
     await api.deleteRender(r.id)
@@ -62,8 +67,8 @@ const words: Record<Render['state'], string> = {
 /** Stills are numbered from the shot's first frame; the newest that is done is the one to look at. */
 const frameOf = (r: Render): number => r.first + Math.min(r.count - 1, Math.max(0, r.done - 1))
 function nameOf(id: Render['format']): string {
-  const { label, endings, moving } = deliveryFormat(id)
-  return `${label}, ${moving ? `.${endings[0]}` : '.zip'}`
+  const { label, ending, moving } = deliveryFormat(id)
+  return `${label}, ${moving ? `.${ending}` : `.${ending} in a .zip`}`
 }
 const leftOf = (r: Render): string =>
   r.left === null ? '' : r.left < 90 ? `${r.left} s left` : `${Math.round(r.left / 60)} min left`
@@ -89,7 +94,14 @@ const paceOf = (r: Render): string =>
       <div class="what">
         <h2>{{ r.label }}</h2>
         <p>{{ shelf.titleOf(r.recipe) }}</p>
-        <p class="quiet">{{ nameOf(r.format) }} · {{ r.count }} frames · <TimeAgo :time="r.createdAt" /></p>
+        <p class="quiet">
+          {{ nameOf(r.format) }} · {{ r.count }} frames · <TimeAgo :time="r.createdAt" /><span
+            v-if="r.edition"
+            title="What computed it; the same edition makes the same once more, to the bit"
+          >
+            · edition <span class="mono">{{ r.edition }}</span></span
+          >
+        </p>
         <p v-if="r.message" class="warn" role="alert">{{ r.message }}</p>
       </div>
       <div class="how">
@@ -117,6 +129,15 @@ const paceOf = (r: Render): string =>
         <NButton v-if="r.state === 'running' || r.state === 'waiting'" size="small" @click="act(r, 'cancel')"
           >Cancel</NButton
         >
+        <button
+          v-if="r.state === 'done'"
+          class="word"
+          type="button"
+          :aria-label="`Make ${r.label} once more`"
+          @click="again(r)"
+        >
+          once more
+        </button>
         <NButton v-if="r.state === 'failed' || r.state === 'cancelled'" size="small" @click="act(r, 'retry')"
           >Try again</NButton
         >
@@ -144,7 +165,7 @@ h1 {
   border-top: 1px solid var(--line);
   display: grid;
   gap: 20px;
-  grid-template-columns: 160px 1fr 300px 160px;
+  grid-template-columns: 160px 1fr 260px 230px;
   padding: 12px 0;
 }
 .state {
@@ -152,6 +173,7 @@ h1 {
   white-space: nowrap;
 }
 .actions {
+  align-items: center;
   display: flex;
   gap: 12px;
   justify-content: flex-end;

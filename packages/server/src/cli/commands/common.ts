@@ -3,6 +3,7 @@ import { type Recipe } from '@fogbath/core/line'
 import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { InvalidArgumentError } from 'commander'
 import { Fault } from '../../errors'
+import { nearest } from '../nearest'
 
 /** Largest recipe file that is read, bytes: one holds tables of colours, and all its versions. */
 const MOST_RECIPE_BYTES = 64e6
@@ -12,8 +13,14 @@ export async function loadRecipe(name: string): Promise<Recipe> {
   const shipped = SHIPPED_RECIPES.find((r) => r.id === name)
   if (shipped) return shipped
   if (!existsSync(name)) {
-    const ids = SHIPPED_RECIPES.map((r) => r.id).join(', ')
-    throw new Fault('usage', `'${name}' is neither a recipe file nor a shipped recipe (${ids}).`)
+    const meant = nearest(
+      name,
+      SHIPPED_RECIPES.map((r) => r.id),
+    )
+    throw new Fault(
+      'usage',
+      `'${name}' is neither a recipe file nor a shipped recipe; ${meant ? `did you mean ${meant}?` : 'fogbath recipes lists them.'}`,
+    )
   }
   const { parseRecipe } = await import('../../validate')
   const { openRegular, readText } = await import('../../files/inside')
@@ -44,6 +51,15 @@ export function progressLine(): (done: number, of: number) => void {
     if (!process.stderr.isTTY) return
     const left = Math.round((((Date.now() - started) / done) * (of - done)) / 1000)
     process.stderr.write(`\r${done} of ${of} frames, ${left} s left   ${done === of ? '\n' : ''}`)
+  }
+}
+
+/** A line of JSON for each frame, for scripts. */
+export function jsonProgress(): (done: number, of: number) => void {
+  const started = Date.now()
+  return (done, of) => {
+    const fps = Number((done / Math.max(0.001, (Date.now() - started) / 1000)).toFixed(2))
+    print(JSON.stringify({ frame: done, of, fps }))
   }
 }
 

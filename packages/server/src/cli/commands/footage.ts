@@ -1,16 +1,22 @@
 import { ENCODING_IDS } from '@fogbath/core/encodings'
-import { DELIVERY_ENDINGS } from '@fogbath/core/delivery'
+import { DELIVERY_ENDINGS, SHIPPED_PRESETS } from '@fogbath/core/delivery'
 import type { Bath } from '@fogbath/core/line'
 import { ReadingSchema, type Reading } from '@fogbath/core/footage'
 import { InvalidArgumentError, type Command } from 'commander'
 import type { MatchOptions } from '../match'
+import { formatNamed, loadPreset } from '../presets'
 import type { ProcessOptions } from '../process'
 import { validator } from '../../validate'
 import { encodingFinder } from '../encodings'
-import { ENCODINGS_HELP, given, loadRecipe, print, progressLine, wholeNumber, wordsLine } from './common'
+import { ENCODINGS_HELP, given, jsonProgress, loadRecipe, print, progressLine, wholeNumber, wordsLine } from './common'
 
-type ProcessCommand = Omit<ProcessOptions, 'reading' | 'recipe' | 'around' | 'reads' | 'encoding' | 'to'> & {
+type ProcessCommand = Omit<
+  ProcessOptions,
+  'reading' | 'recipe' | 'around' | 'reads' | 'encoding' | 'to' | 'delivery' | 'onProgress' | 'onRemark' | 'signal'
+> & {
   readonly recipe: string
+  readonly preset?: string
+  readonly json?: boolean
   readonly encodings?: string
   readonly encoding?: string
   readonly to?: string
@@ -49,11 +55,17 @@ export function addProcess(program: Command, signal: AbortSignal): void {
   program
     .command('process')
     .description('put a clip, a still or several stills through a recipe')
-    .argument('<input...>', 'files; name.%04d.png reads a numbered sequence')
+    .argument('<input...>', 'files; name.%04d.png reads a numbered sequence, several stills are one')
     .requiredOption('--recipe <file-or-id>', 'a recipe file (JSON) or a shipped recipe')
     .option('--prepare <file>', 'baths before the recipe, on scene light: a recipe file whose baths are of Prepare')
     .option('--after <file>', 'baths behind the recipe: a recipe file whose baths are of Finish')
-    .requiredOption('-o, --output <path>', `ends in ${DELIVERY_ENDINGS.join(' ')}; out.%04d.png writes numbered stills`)
+    .option('-o, --output <path>', `ends in ${DELIVERY_ENDINGS.join(' ')}; out.%04d.png writes numbered stills`)
+    .option('--out <folder>', 'in place of -o: each input by itself, into a file of this folder')
+    .option(
+      '--preset <name-or-file>',
+      `what is written: ${SHIPPED_PRESETS.map((p) => p.id).join(', ')}, or a file (JSON)`,
+    )
+    .option('--format <id>', 'the format alone; fogbath formats lists them')
     .option('--encodings <file>', ENCODINGS_HELP)
     .option('--encoding <name>', `what the input is taken for: ${ENCODING_IDS.join(', ')}, or one of the file`)
     .option('--read <setting=value>', READ_HELP, readSetting)
@@ -62,21 +74,30 @@ export function addProcess(program: Command, signal: AbortSignal): void {
     .option('--fps <rate>', 'frame rate of stills written as a clip', '24')
     .option('--threads <n>', 'threads that share the work on a frame; as many as the machine has, up to 8')
     .option('--force', 'write over files that exist')
+    .option('--dry-run', 'only say what would be done')
+    .option('--json', 'a line of JSON for each frame: {"frame": 1, "of": 48, "fps": 12.5}; with --dry-run the plan')
     .action(async (inputs: string[], o: ProcessCommand) => {
       const { processFiles } = await import('../process')
-      const { recipe, prepare, after, encodings, encoding, to, read, ...rest } = o
+      const { recipe, prepare, after, encodings, encoding, to, read, preset, format, json, ...rest } = o
       const find = await encodingFinder(encodings)
-      const count = await processFiles(inputs, {
+      const delivery = preset === undefined ? undefined : await loadPreset(preset)
+      const done = await processFiles(inputs, {
         ...rest,
-        ...given({ encoding: find(encoding), to: find(to), reading: read }),
+        ...given({ encoding: find(encoding), to: find(to), reading: read, delivery }),
+        ...(format !== undefined && { format: formatNamed(format) }),
         recipe: await loadRecipe(recipe),
         around: { preparation: await bathsIn(prepare, 'shot-'), after: await bathsIn(after, 'after-') },
         reads: [recipe, prepare, after, encodings].flatMap((file) => file ?? []),
         signal,
-        onProgress: progressLine(),
+        onProgress: json ? jsonProgress() : progressLine(),
         onRemark: (sentence) => process.stderr.write(`fogbath: ${sentence}\n`),
       })
-      print(`${o.output}: ${count} ${count === 1 ? 'frame' : 'frames'}`)
+      if (o.dryRun && json) print(JSON.stringify(done, null, 2))
+      else if (!json)
+        for (const { output, count, width, height, format: id, encoding: as } of done)
+          print(
+            `${o.output ?? output}: ${count} ${count === 1 ? 'frame' : 'frames'}${o.dryRun ? ` of ${width}x${height}, ${id}, ${as}` : ''}`,
+          )
     })
 }
 

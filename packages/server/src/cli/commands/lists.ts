@@ -1,4 +1,5 @@
 import { KINDS, defaultsOf } from '@fogbath/core/baths'
+import { DELIVERY_IDS, SHIPPED_PRESETS, deliveryFormat } from '@fogbath/core/delivery'
 import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import type { Command } from 'commander'
 import { ENCODINGS_HELP, print } from './common'
@@ -42,6 +43,21 @@ export function addLists(program: Command): void {
       if (o.json) print(JSON.stringify(list, null, 2))
       else
         for (const e of list) print(`${e.name.padEnd(28)} ${e.taken ? `${e.about}` : `cannot be taken: ${e.reason}`}`)
+    })
+  program
+    .command('formats')
+    .description('list what finished pictures can become, and the presets')
+    .option('--json', 'as JSON')
+    .action((o: { json?: boolean }) => {
+      const formats = DELIVERY_IDS.map((id) => {
+        const { label, ending, moving, bits, takes, loses } = deliveryFormat(id)
+        return { id, label, ending, moving, bits, takes, loses }
+      })
+      if (o.json) print(JSON.stringify({ formats, presets: SHIPPED_PRESETS }, null, 2))
+      else {
+        for (const { id, label, takes, loses } of formats) print(`${id.padEnd(18)} ${label}: ${takes} Loses: ${loses}`)
+        for (const { id, name, format } of SHIPPED_PRESETS) print(`${`--preset ${id}`.padEnd(22)} ${name} (${format})`)
+      }
     })
   program
     .command('probe')

@@ -1,0 +1,57 @@
+import type { KeptPreset } from '@fogbath/contract'
+import {
+  DELIVERY_IDS,
+  SHIPPED_PRESETS,
+  deliveryFormat,
+  deliveryOfPreset,
+  type Delivery,
+  type DeliveryId,
+} from '@fogbath/core/delivery'
+
+/** A delivery that can be chosen: one that came with the program, or a kept one. */
+export interface Choice {
+  readonly key: string
+  readonly name: string
+  readonly delivery: Delivery
+  readonly kept: KeptPreset | null
+}
+
+export const choicesOf = (kept: readonly KeptPreset[]): Choice[] => [
+  ...SHIPPED_PRESETS.map((p) => ({ key: p.id, name: p.name, delivery: deliveryOfPreset(p), kept: null })),
+  ...kept.map((p) => ({ key: `own ${p.id}`, name: p.name, delivery: p.delivery, kept: p })),
+]
+
+/** Formats in a menu, those of clips before those of stills: what they are, and the ending of their files. */
+export const formatChoices = [true, false].map((moving) => ({
+  type: 'group' as const,
+  key: moving ? 'clips' : 'stills',
+  label: moving ? 'Clips' : 'Numbered stills',
+  children: DELIVERY_IDS.filter((id) => deliveryFormat(id).moving === moving).map((value) => ({
+    value,
+    label: `${deliveryFormat(value).label} (.${deliveryFormat(value).ending})`,
+  })),
+}))
+
+/** With another format: what that cannot be told is left out. */
+export function withFormat({ quality, rate, alpha, burnIn, size, ...rest }: Delivery, format: DeliveryId): Delivery {
+  const { quality: own, alpha: room, float } = deliveryFormat(format)
+  return {
+    ...rest,
+    format,
+    ...(quality !== undefined && own && { quality }),
+    ...(rate !== undefined && own?.option === '-crf' && { rate }),
+    ...(alpha !== undefined && room && { alpha }),
+    ...(burnIn && !float && { burnIn }),
+    ...(size && { size: float && size.fit === 'whole' ? { ...size, fit: 'fill' } : size }),
+  }
+}
+
+/** With a field set, or left out. */
+export function withField<K extends keyof Delivery>(
+  delivery: Delivery,
+  field: K,
+  value: Delivery[K] | undefined,
+): Delivery {
+  const { [field]: _, ...rest } = delivery
+  return (value === undefined ? rest : { ...rest, [field]: value }) as Delivery
+}
