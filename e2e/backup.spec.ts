@@ -60,7 +60,7 @@ test('the command line backs up, looks into a backup, restores it, and sweeps', 
     const file = join(folder, 'weir.zip')
     const backup = ['backup', '-o', file, '--production', String(made.id), '--no-media']
     expect(run(backup)).toEqual({ status: 0, said: `${file}: written\n` })
-    expect(run(backup)).toMatchObject({ status: 1, said: expect.stringContaining('weir.zip') })
+    expect(run(backup)).toMatchObject({ status: 2, said: expect.stringContaining('weir.zip') })
     expect(run([...backup, '--force']).status).toBe(0)
     expect(existsSync(`${file}.part`)).toBe(false)
     const look = run(['restore', file, '--dry-run'])
@@ -70,16 +70,16 @@ test('the command line backs up, looks into a backup, restores it, and sweeps', 
     expect(await countOf()).toBe(2)
     // A second time only when that is asked for.
     expect(run(['restore', file])).toMatchObject({
-      status: 1,
+      status: 2,
       said: expect.stringMatching(/was taken in already.*--again/),
     })
     expect(await countOf()).toBe(2)
     expect(run(['restore', file, '--again']).status).toBe(0)
     expect(await countOf()).toBe(3)
-    expect(run(['restore', BIN])).toMatchObject({ status: 1, said: expect.stringMatching(/damaged or no backup/) })
+    expect(run(['restore', BIN])).toMatchObject({ status: 3, said: expect.stringMatching(/damaged or no backup/) })
     expect(run(['sweep', '--dry-run']).status).toBe(0)
     const elsewhere = run(['backup', '-o', join(folder, 'none.zip')], folder)
-    expect(elsewhere).toMatchObject({ status: 1, said: expect.stringContaining('is not running with the data folder') })
+    expect(elsewhere).toMatchObject({ status: 2, said: expect.stringContaining('is not running with the data folder') })
   } finally {
     rmSync(folder, { recursive: true, force: true })
   }

@@ -36,7 +36,9 @@ run(async () => {
     logLevel: 'warning',
     outfile,
     external: ['piscina', 'sequelize', 'mariadb', 'umzug', 'fastify', '@fastify/*', 'yazl', 'esbuild'],
-    banner: { js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);" },
+    banner: {
+      js: "import { createRequire as __createRequire } from 'node:module'; const require = __createRequire(import.meta.url);",
+    },
   })
   const { torture } = await import(outfile)
   const failed = await torture({ minutes, seed, root: ROOT, say })

@@ -81,6 +81,16 @@ describe('a production as a CMX 3600 list', () => {
     expect([a!.first, a!.last, a!.cut]).toEqual([10, 69, cut({ after: 18, length: 42 })])
     expect([b!.first, b!.last, b!.cut]).toEqual([14, 67, cut({ length: 54 })])
   })
+  it('counts what a dissolve shows of a faster shot in frames of the edit', () => {
+    const two = [
+      shot('A', { last: 57 + 12, cut: cut({ after: 12 }) }),
+      // Twelve frames of its footage at twice the speed are six of the edit.
+      shot('B', { first: 8, last: 115, cut: cut({ before: 12, speed: 2, length: 48 }) }),
+    ]
+    const [a, b] = back('out.edl', writeCmx('', two, '24'), two)
+    expect([a!.cut.after, a!.cut.length]).toEqual([18, 42])
+    expect([b!.first, b!.last, b!.cut]).toEqual([8, 115, cut({ speed: 2, length: 54 })])
+  })
   it('counts all in its own rate', () => {
     const fast = shot('Fast', { fps: '48/1', first: 96, last: 191, cut: cut({ length: 96 }) })
     expect(writeCmx('', [fast], '24')).toContain('02:00:02:00 02:00:04:00 01:00:00:00 01:00:02:00')

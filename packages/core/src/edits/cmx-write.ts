@@ -50,22 +50,26 @@ function rowsOf(shots: readonly ListedShot[], fps: string): Row[] {
     const { cut, first, last } = shot
     const pace = Math.abs(cut.speed) || 1
     const scale = rateScale(shot.fps, fps)
-    const edited = (frames: number): number => Math.round((frames * scale) / pace)
     // The dissolve behind it begins as long before its end as the next shot is seen before its own beginning.
     const next = shots[i + 1]
-    const given = next ? Math.min(next.cut.before, cut.length - 1) : 0
-    const dissolve = i === 0 ? 0 : edited(shots[i - 1]!.cut.after) + edited(cut.before)
+    const given = next ? Math.min(Math.round(edited(next, next.cut.before)), cut.length - 1) : 0
+    const lead = i === 0 ? 0 : Math.round(edited(shot, cut.before) * scale)
+    const before = shots[i - 1]
+    const dissolve = before ? Math.round(edited(before, before.cut.after) * rateScale(before.fps, fps)) + lead : 0
     const begins = i === 0 ? first + cut.before : first
     const held = cut.speed === 0
     return {
       shot,
       first: Math.round(begins * scale),
       count: held ? 1 : Math.round((last - cut.after - begins + 1 - given * pace) * scale),
-      length: Math.round((cut.length - given) * scale) + (i === 0 ? 0 : edited(cut.before)),
+      length: Math.round((cut.length - given) * scale) + lead,
       dissolve,
     }
   })
 }
+
+/** Frames of an edit for so many of footage, at the rate of that. */
+const edited = ({ cut }: ListedShot, frames: number): number => frames / (Math.abs(cut.speed) || 1)
 
 function source({ shot }: Row, frame: number, fps: string): string {
   const start = shot.timecode ?? '00:00:00:00'

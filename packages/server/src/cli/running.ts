@@ -90,5 +90,6 @@ function refused(status: number, text: string): Fault {
   } catch {
     message = undefined
   }
-  return new Fault('program', typeof message === 'string' ? message : `Fog Bath answered ${status}.`)
+  const code = status === 507 ? 'full' : status >= 500 ? 'program' : 'media'
+  return new Fault(code, typeof message === 'string' ? message : `Fog Bath answered ${status}.`)
 }
