@@ -69,17 +69,17 @@ describe('places of the reel', () => {
   })
 })
 
+const info = {
+  kind: 'clip',
+  width: 1280,
+  height: 720,
+  frames: 48,
+  fps: '24/1',
+  bits: 8,
+  matrix: '709',
+  range: 'limited',
+}
 describe('a shot in the reel', () => {
-  const info = {
-    kind: 'clip',
-    width: 1280,
-    height: 720,
-    frames: 48,
-    fps: '24/1',
-    bits: 8,
-    matrix: '709',
-    range: 'limited',
-  }
   const shot = (more: object = {}) => shotOf(1, { medium: { state: 'here', info } as never, ...more })
   const look = { recipe: NOTHING, after: [] }
   it('is seen without what only its dissolves show, as fast as its edit has it', () => {
@@ -98,16 +98,6 @@ describe('a shot in the reel', () => {
 })
 
 describe('the reel on the bench', () => {
-  const info = {
-    kind: 'clip',
-    width: 1280,
-    height: 720,
-    frames: 48,
-    fps: '24/1',
-    bits: 8,
-    matrix: '709',
-    range: 'limited',
-  }
   const medium = (state: string) => ({ state, info }) as never
   it('holds the shots whose footage is here, begins where one is, and opens the shot at which it stops', async () => {
     setActivePinia(createPinia())
