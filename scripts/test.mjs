@@ -23,7 +23,7 @@ const PARTS = {
   checks: { run: checks },
   core: { programs: ['spec2cie'], run: (only, more) => vitest('packages/core', only, more) },
   server: {
-    programs: ['mariadbd', 'ffmpeg', 'PyOpenColorIO'],
+    programs: ['mariadbd', 'ffmpeg', 'PyOpenColorIO', 'PIL'],
     build: buildServer,
     run: (only, more) => vitest('packages/server', only, more),
   },

@@ -13,13 +13,15 @@ const PATIENCE_MS = 15_000
 function startServer(db, data, port, said) {
   const watched = process.env.FOGBATH_WATCH ?? join(data, 'watched')
   const shared = process.env.FOGBATH_SHARED ?? join(data, 'shared')
-  for (const folder of [watched, shared]) mkdirSync(folder, { recursive: true })
+  const deliveries = process.env.FOGBATH_DELIVERIES ?? join(data, 'deliveries')
+  for (const folder of [watched, shared, deliveries]) mkdirSync(folder, { recursive: true })
   const env = {
     ...process.env,
     FOGBATH_DATA: data,
     FOGBATH_PORT: String(port),
     FOGBATH_WATCH: watched,
     FOGBATH_SHARED: shared,
+    FOGBATH_DELIVERIES: deliveries,
     FOGBATH_PAGE: join(ROOT, 'packages/web/dist'),
     FOGBATH_DB_PORT: String(db.port),
     FOGBATH_DB_USER: db.user,

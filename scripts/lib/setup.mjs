@@ -17,9 +17,10 @@ import { Problem, say } from './say.mjs'
 
 export const ROOT = new URL('../..', import.meta.url).pathname.replace(/\/$/, '')
 
+const MODULES = new Set(['PyOpenColorIO', 'PIL'])
 /** A program, or a module of Debian's Python. */
 const has = (name) =>
-  name === 'PyOpenColorIO' ? spawnSync('/usr/bin/python3', ['-c', `import ${name}`]).status === 0 : hasProgram(name)
+  MODULES.has(name) ? spawnSync('/usr/bin/python3', ['-c', `import ${name}`]).status === 0 : hasProgram(name)
 
 const hasProgram = (program) =>
   ['/usr/bin', '/usr/sbin', '/usr/local/bin', '/usr/local/sbin', '/bin', '/sbin'].some((d) =>
@@ -33,6 +34,8 @@ const PROGRAMS = {
   chromium: 'chromium',
   // An independent reader of colour files, for the tests.
   PyOpenColorIO: 'python3-pyopencolorio',
+  // Independent readers of pictures, and of colour profiles, likewise.
+  PIL: 'python3-pil',
   // An independent integrator of spectra, for the tests.
   spec2cie: 'argyll',
 }

@@ -8,6 +8,7 @@ import {
   around,
   closed,
   encoding,
+  flag,
   id,
   oneOf,
   orNull,
@@ -26,7 +27,7 @@ const typeOf = (id: DeliveryId): string => {
   return format.moving ? format.container.type : 'application/zip'
 }
 const format = oneOf<DeliveryId>(...DELIVERY_IDS)
-const RenderState = oneOf('waiting', 'running', 'done', 'failed', 'cancelled')
+const RenderState = oneOf('waiting', 'running', 'paused', 'done', 'failed', 'cancelled')
 export type RenderState = Static<typeof RenderState>
 const progress = {
   id,
@@ -40,6 +41,14 @@ const progress = {
 /** How far a render is; sent of every step as well. */
 export const RenderProgress = closed(progress)
 export type RenderProgress = Static<typeof RenderProgress>
+
+/** Whether a finished render is put into the folder of deliveries too: only where nothing has its name, or over that. */
+const Put = oneOf('new', 'over')
+export type Put = Static<typeof Put>
+
+/** What a file of several shots has of one. */
+const Piece = closed({ label: text, mediumId: id, reading, first: whole, count: whole, encoding, recipe, ...around })
+export type Piece = Static<typeof Piece>
 
 /** A shot as it was when it was asked for, on its way to a file. */
 const Render = closed({
@@ -55,6 +64,11 @@ const Render = closed({
   reading,
   recipe,
   ...around,
+  pieces: orNull(
+    Type.Array(Piece, { description: 'Of one file of several shots, in order; null for a shot of its own.' }),
+  ),
+  place: Type.Number({ description: 'Where it stands in line: the lowest is next.' }),
+  put: orNull(Put),
   ...stamps,
 })
 export type Render = Static<typeof Render>
@@ -63,6 +77,10 @@ const presetName = Type.String({ minLength: 1, maxLength: MOST_PRESET_NAME, patt
 const Preset = closed({ id, revision, name: presetName, delivery: DeliverySchema, ...stamps })
 export type KeptPreset = Static<typeof Preset>
 
+const shots = Type.Array(id, { minItems: 1, maxItems: 1000 })
+/** Renders that one archive holds. */
+const MOST_ARCHIVED = 500
+
 /** Renders: made from a shot as it stands now, watched, cancelled, fetched. */
 export const renderRoutes = {
   createRender: route({
@@ -70,7 +88,16 @@ export const renderRoutes = {
     path: '/shots/:id/renders',
     says: 'Puts a shot in line to be rendered, as it stands now.',
     params: IdParams,
-    body: closed({ ...DeliverySchema.properties, trialId: Type.Optional(id) }),
+    body: closed({ ...DeliverySchema.properties, trialId: Type.Optional(id), put: Type.Optional(Put) }),
+    reply: Render,
+    status: 201,
+  }),
+  createJoined: route({
+    method: 'POST',
+    path: '/productions/:id/renders',
+    says: 'Puts shots of a production in line to be rendered as one clip, in the order that they are named in.',
+    params: IdParams,
+    body: closed({ shots, delivery: DeliverySchema, put: Type.Optional(Put) }),
     reply: Render,
     status: 201,
   }),
@@ -78,8 +105,11 @@ export const renderRoutes = {
     method: 'POST',
     path: '/renders/plan',
     says: 'What rendering shots would make, with the room that it takes and what is lost; nothing is begun.',
-    body: closed({ shots: Type.Array(id, { minItems: 1, maxItems: 1000 }), delivery: DeliverySchema }),
+    body: closed({ shots, delivery: DeliverySchema, joined: Type.Optional(flag) }),
     reply: closed({
+      name: orNull(Type.String({ description: 'Of one file of all; null where each shot has its own.' })),
+      folder: Type.String({ description: 'The folder of deliveries, on the machine of the server.' }),
+      there: Type.Array(text, { description: 'Names that something has in the folder of deliveries.' }),
       shots: Type.Array(
         closed({
           shotId: id,
@@ -137,6 +167,39 @@ export const renderRoutes = {
     query: PageQuery,
     reply: pageOf(Render),
   }),
+  renderLine: route({
+    method: 'GET',
+    path: '/renders/line',
+    says: 'Renders that are not done, the next one first.',
+    reply: Type.Array(Render),
+  }),
+  reorderRenders: route({
+    method: 'PUT',
+    path: '/renders/line',
+    says: 'Puts renders that are in line in the order that they are named in; others stay where they are.',
+    body: closed({ ids: Type.Array(id, { minItems: 1, maxItems: 10_000 }) }),
+    reply: Type.Array(Render),
+  }),
+  renderArchive: route({
+    method: 'GET',
+    path: '/renders/archive',
+    says: 'Finished renders as one ZIP archive, stills in a folder each.',
+    query: closed({
+      ids: Type.String({
+        pattern: `^[0-9]{1,10}(,[0-9]{1,10}){0,${MOST_ARCHIVED - 1}}$`,
+        description: 'Numbers of renders, commas between them.',
+      }),
+    }),
+    reply: { file: ['application/zip'] },
+  }),
+  renderFrame: route({
+    method: 'GET',
+    path: '/renders/:id/frames/:frame',
+    says: 'A frame of a finished render, read from its file: see the frames of footage. Numbered as in the render, from 0.',
+    params: closed({ id, frame: whole }),
+    query: closed({ width: Type.Optional(whole) }),
+    reply: { file: ['application/octet-stream'] },
+  }),
   renderEvents: route({
     method: 'GET',
     path: '/renders/events',
@@ -153,9 +216,9 @@ export const renderRoutes = {
   renderAction: route({
     method: 'POST',
     path: '/renders/:id/action',
-    says: 'Cancels a render, tries one again that failed, or makes the same once more, which is the one that is answered.',
+    says: 'Cancels a render, has it stand aside or go on, tries one again that failed, or makes the same once more, which is the one that is answered.',
     params: IdParams,
-    body: closed({ action: oneOf('cancel', 'retry', 'again') }),
+    body: closed({ action: oneOf('cancel', 'pause', 'resume', 'retry', 'again') }),
     reply: Render,
   }),
   deleteRender: route({

@@ -5,7 +5,7 @@ import {
   deliveryOfPreset,
   distinctNames,
   nameFor,
-  qualityArgs,
+  chosenArgs,
   readPreset,
   writePreset,
 } from '../src/delivery'
@@ -41,12 +41,12 @@ describe('names of files', () => {
 
 describe('a delivery', () => {
   it('tells its encoder the quality that is asked for: 100 is the best, 1 the least of use', () => {
-    expect(qualityArgs({ format: 'mp4' })).toEqual(['-crf', '12'])
-    expect(qualityArgs({ format: 'mp4', quality: 100 })).toEqual(['-crf', '0'])
-    expect(qualityArgs({ format: 'mp4', quality: 1 })).toEqual(['-crf', '40'])
-    expect(qualityArgs({ format: 'jpg', quality: 1 })).toEqual(['-q:v', '31'])
-    expect(qualityArgs({ format: 'hevc.mp4', rate: 20 })).toEqual(['-b:v', '20M', '-maxrate', '20M', '-bufsize', '40M'])
-    expect(qualityArgs({ format: 'mov' })).toEqual([])
+    expect(chosenArgs({ format: 'mp4' })).toEqual(['-crf', '12'])
+    expect(chosenArgs({ format: 'mp4', quality: 100 })).toEqual(['-crf', '0'])
+    expect(chosenArgs({ format: 'mp4', quality: 1 })).toEqual(['-crf', '40'])
+    expect(chosenArgs({ format: 'jpg', quality: 1 })).toEqual(['-q:v', '31'])
+    expect(chosenArgs({ format: 'hevc.mp4', rate: 20 })).toEqual(['-b:v', '20M', '-maxrate', '20M', '-bufsize', '40M'])
+    expect(chosenArgs({ format: 'mov' })).toEqual([])
   })
   it('is refused where its format cannot be told that', () => {
     expect(() => checkDelivery({ format: 'png', quality: 50 })).toThrow(/PNG, 16 bit has no quality/)

@@ -86,7 +86,7 @@ async function serve(): Promise<void> {
     database: env('FOGBATH_DB_NAME'),
   })
   const store = new MediaStore(join(data, 'media'))
-  const queue = new RenderQueue(join(data, 'renders'), store)
+  const queue = new RenderQueue(join(data, 'renders'), store, env('FOGBATH_DELIVERIES', join(data, 'deliveries')))
   const imports = new Imports(join(data, 'imports'), db, store)
   const backups = new Backups(join(data, 'backups'), db, store)
   const shared = process.env['FOGBATH_SHARED']

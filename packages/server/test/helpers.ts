@@ -55,7 +55,7 @@ async function startRig(folder: string, database: string, options: Partial<AppOp
     database,
   })
   const store = new MediaStore(join(folder, 'media'), 30e6)
-  const queue = new RenderQueue(join(folder, 'renders'), store)
+  const queue = new RenderQueue(join(folder, 'renders'), store, join(folder, 'deliveries'))
   // What a test brings is seen to its end, however busy the machine is.
   const imports = new Imports(join(folder, 'imports'), db, store, 100_000)
   const backups = new Backups(join(folder, 'backups'), db, store)

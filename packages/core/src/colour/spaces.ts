@@ -81,6 +81,8 @@ export const XYZ_TO_BT709 = invert(BT709_TO_XYZ)
 /** Luminance weights of linear BT.709 (0.2126, 0.7152, 0.0722). */
 export const LUMA_709: Triple = BT709_TO_XYZ[1]
 export const D65_WHITE: Triple = xyzOf(BT709.white)
+/** White of the space that colour profiles lead to (ICC.1:2022, 7.2.16). */
+export const D50_WHITE: Triple = [0.9642, 1, 0.8249]
 
 /** Luminance of linear BT.709 light. */
 export const luminance = (rgb: ArrayLike<number>): number =>

@@ -11,7 +11,15 @@ export const CONTAINERS = {
 
 const packed = (pixelFormat: string, ...options: string[]): Packing => ({ pixelFormat, options })
 const ANY_SIZE = { width: 16, height: 16 }
-const VIDEO = { float: false, encoding: null, colour: 'ycbcr', quality: null, alpha: null, least: ANY_SIZE } as const
+const VIDEO = {
+  float: false,
+  encoding: null,
+  colour: 'ycbcr',
+  quality: null,
+  alpha: null,
+  compressed: false,
+  least: ANY_SIZE,
+} as const
 const SMALL = 'Small, for looking at and for approval.'
 const EVERY_FRAME = 'For the edit: every frame stands alone.'
 const HALF_WIDTH = 'Chroma at half the width; no alpha.'
@@ -141,7 +149,7 @@ export const clip = (codec: ClipCodec, container: Container, endings: readonly s
 })
 
 type StillTexts = Pick<StillFormat, 'label' | 'takes' | 'loses' | 'perPixel'> &
-  Partial<Pick<StillFormat, 'float' | 'encoding' | 'quality' | 'alpha'>>
+  Partial<Pick<StillFormat, 'float' | 'encoding' | 'quality' | 'alpha' | 'compressed'>>
 
 /** @param endings that mean it; where none does, the one it has */
 export const still = (
@@ -156,6 +164,7 @@ export const still = (
   encoding: null,
   quality: null,
   alpha: null,
+  compressed: false,
   ...texts,
   endings: typeof endings === 'string' ? [] : endings,
   ending: typeof endings === 'string' ? endings : endings[0]!,

@@ -29,6 +29,8 @@ interface Common {
   readonly loses: string
   /** Null where it loses no more than bits. */
   readonly quality: Quality | null
+  /** Whether how it is packed can be chosen. */
+  readonly compressed: boolean
   /** How alpha goes along; null where it cannot. */
   readonly alpha: Packing | null
   /** Bits a pixel of an ordinary picture, for an estimate of its size (measured on the demo's frames). */

@@ -48,10 +48,11 @@ export const DELIVERY_FORMATS = {
     loses: 'Nothing of 16 bits.',
     perPixel: 44,
   }),
-  exr: still(['exr'], 16, ['exr', '-format', 'half', '-compression', 'zip16'], packed('gbrpf32le'), {
+  exr: still(['exr'], 16, ['exr', '-format', 'half'], packed('gbrpf32le'), {
     label: 'EXR, half float, light',
     float: true,
     encoding: 'linear',
+    compressed: true,
     alpha: packed('gbrapf32le'),
     takes: 'Scene and display light as numbers, for compositing.',
     loses: 'Nothing that eleven bits of a half float hold.',
@@ -77,10 +78,11 @@ export const DELIVERY_FORMATS = {
     loses: '8 bit.',
     perPixel: 14,
   }),
-  'exr-float': still('exr', 32, ['exr', '-format', 'float', '-compression', 'zip16'], packed('gbrpf32le'), {
+  'exr-float': still('exr', 32, ['exr', '-format', 'float'], packed('gbrpf32le'), {
     label: 'EXR, float, light',
     float: true,
     encoding: 'linear',
+    compressed: true,
     alpha: packed('gbrapf32le'),
     takes: 'Light to the last bit, for measuring.',
     loses: 'Nothing.',

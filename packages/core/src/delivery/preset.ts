@@ -12,6 +12,15 @@ const side = Type.Integer({ minimum: 16, maximum: MOST_DELIVERED_SIDE })
 export const FITS = { whole: 'whole, black beside it', fill: 'filled, edges cut off', stretch: 'out of shape' } as const
 export type Fit = keyof typeof FITS
 
+/** How light is packed in EXR: not at all, by runs, or by Deflate, a line or sixteen at once (OpenEXR, all without loss). */
+export const COMPRESSIONS = {
+  none: 'none, the largest',
+  rle: 'by runs',
+  zip1: 'Deflate, line by line',
+  zip16: 'Deflate, by sixteen lines',
+} as const
+export type Compression = keyof typeof COMPRESSIONS
+
 /** What shots become: all that a render depends on beside the shot. */
 export const DeliverySchema = Type.Object(
   {
@@ -41,6 +50,19 @@ export const DeliverySchema = Type.Object(
     ),
     rate: Type.Optional(
       Type.Number({ minimum: 0.1, maximum: 2000, description: 'Megabits a second, in place of a quality.' }),
+    ),
+    compression: Type.Optional(
+      Type.Unsafe<Compression>({
+        type: 'string',
+        enum: Object.keys(COMPRESSIONS),
+        description: 'Of EXR; by sixteen lines when left out.',
+      }),
+    ),
+    slate: Type.Optional(
+      Type.Boolean({
+        description:
+          'Whether a clip begins with a frame that says what it is; the sound and the timecode begin behind it.',
+      }),
     ),
     sound: Type.Optional(
       Type.Boolean({ description: 'Whether the sound of the footage goes along; it does when left out.' }),
@@ -108,8 +130,9 @@ export const SHIPPED_PRESETS: readonly (Preset & { readonly id: string })[] = [
 ]
 
 /** What is said of a delivery that its format cannot do. @throws FogBathError naming it */
-export function checkDelivery({ format: id, quality, rate, alpha, burnIn, size }: Delivery): void {
-  const { label, quality: own, alpha: room, float } = deliveryFormat(id)
+export function checkDelivery(delivery: Delivery): void {
+  const { format: id, quality, rate, alpha, burnIn, size, compression, slate } = delivery
+  const { label, quality: own, alpha: room, float, compressed, moving } = deliveryFormat(id)
   const refuse = (name: string, rule: string): never => {
     throw new FogBathError('range', name, `${label} ${rule}`)
   }
@@ -117,6 +140,8 @@ export function checkDelivery({ format: id, quality, rate, alpha, burnIn, size }
     throw new FogBathError('range', 'quality', 'A delivery has a quality or a rate, not both.')
   if (quality !== undefined && !own) refuse('quality', 'has no quality that can be chosen.')
   if (rate !== undefined && own?.option !== '-crf') refuse('rate', 'has no rate that can be chosen.')
+  if (compression !== undefined && !compressed) refuse('compression', 'has no compression that can be chosen.')
+  if (slate && !moving) refuse('slate', 'is numbered by the frames of the footage; a slate goes before clips.')
   if (alpha && !room) refuse('alpha', 'has no room for alpha.')
   // Drawing words and bars would cut light off at white.
   if (burnIn && float) refuse('burnIn', 'holds light; words are not written into it.')
@@ -124,9 +149,15 @@ export function checkDelivery({ format: id, quality, rate, alpha, burnIn, size }
     refuse('size', 'holds light; it is filled or brought out of shape, without black beside it.')
 }
 
-/** What its encoder is told of quality. */
-export function qualityArgs({ format: id, quality, rate }: Pick<Delivery, 'format' | 'quality' | 'rate'>): string[] {
-  const own = deliveryFormat(id).quality
+/** What its encoder is told of quality, rate, or compression. */
+export function chosenArgs({
+  format: id,
+  quality,
+  rate,
+  compression,
+}: Pick<Delivery, 'format' | 'quality' | 'rate' | 'compression'>): string[] {
+  const { quality: own, compressed } = deliveryFormat(id)
+  if (compressed) return ['-compression', compression ?? 'zip16']
   if (!own) return []
   if (rate !== undefined) return ['-b:v', `${rate}M`, '-maxrate', `${rate}M`, '-bufsize', `${2 * rate}M`]
   const value = quality === undefined ? own.usual : own.best + ((own.least - own.best) * (100 - quality)) / 99

@@ -1,3 +1,4 @@
+import { deliveryFormat, type Delivery } from '../delivery'
 import { encodingById, encodingOf, isOfScreens, kneeIn, type EncodingRef } from '../encodings'
 import { NOTHING_AROUND, PARTS, bathsOf, withBaths, type Line } from '../line/parts'
 import { NOTHING } from '../line/recipe'
@@ -26,6 +27,13 @@ export function deliveredIn(encoding: EncodingRef): EncodingRef {
   // Of a knee nothing is left in what goes out.
   return refers === 'display' && encode ? (kneeIn(id)?.of ?? encoding) : 'bt1886'
 }
+
+/** Encoding of what is written: the one that is asked for, else that of a format that has one of its own, else as above. */
+export const writtenIn = (
+  delivery: Pick<Delivery, 'format' | 'to'>,
+  encoding: EncodingRef,
+  asked?: EncodingRef,
+): EncodingRef => asked ?? delivery.to ?? deliveryFormat(delivery.format).encoding ?? deliveredIn(encoding)
 
 /** A line up to a tapped bath. @param tap number of baths, over all parts, or null for the whole line */
 export function tapped(line: Line, tap: number | null): Line {

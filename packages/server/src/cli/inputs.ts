@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os'
 import { basename, join, resolve } from 'node:path'
 import type { MediaInfo } from '@fogbath/contract'
 import { Fault } from '../errors'
+import { numbered } from '../files/numbered'
 import { withPlainName } from '../media/plain-name'
 import { probe } from '../media/probe'
 import { linkSequence, type Source } from '../media/source'
@@ -75,7 +76,3 @@ export const exists = (path: string): Promise<boolean> =>
     () => true,
     () => false,
   )
-
-/** A name with its %04d filled in. */
-export const numbered = (name: string, i: number): string =>
-  name.replace(/%0?(\d*)d/, (_, digits: string) => String(i).padStart(Number(digits || 1), '0'))

@@ -3,18 +3,20 @@ import { basename, dirname, extname, join, resolve } from 'node:path'
 import { DELIVERY_ENDINGS, deliveryByEnding, deliveryFormat, type Delivery } from '@fogbath/core/delivery'
 import { encodingOf, type EncodingRef } from '@fogbath/core/encodings'
 import { cropOf, wholeLine } from '@fogbath/core/line'
-import { timecode } from '@fogbath/core/numbers'
+import { secondsOf } from '@fogbath/core/numbers'
 import { EDITION, type Order } from '@fogbath/core/treat'
 import type { MediaInfo } from '@fogbath/contract'
 import { Fault } from '../errors'
+import { numbered } from '../files/numbered'
 import { writtenSize } from '../media/encode-args'
 import { soundOf } from '../media/sound'
 import type { Source } from '../media/source'
+import { burnInOf, leadOf, notesOf, slateOf } from '../render/delivery'
 import type { Job } from '../render/frame-worker'
 import { makeJob } from '../render/job'
 import { FramePool } from '../render/pool'
 import { runFrames } from '../render/run'
-import { exists, numbered } from './inputs'
+import { exists } from './inputs'
 import { checkOutputs } from './outputs'
 
 /** What is written: one file, or numbered ones. */
@@ -105,9 +107,10 @@ export async function doWork(
   const folder = await mkdtemp(join(dirname(output.path), '.fogbath-'))
   try {
     const staged = join(folder, basename(output.path))
-    const still = info.kind === 'still'
-    const time = still ? null : timecode(first, info.fps, info.timecode)
-    const { burnIn } = delivery
+    const told = { label: basename(label), look: order.recipe.name, info, first, count }
+    const slate = slateOf(delivery, told, EDITION, job.to)
+    const sound = moving && delivery.sound !== false ? soundOf(source, info, first, count) : null
+    const fps = info.kind === 'still' ? planned.fps : info.fps
     await runFrames({
       source,
       info,
@@ -119,21 +122,12 @@ export async function doWork(
         delivery,
         path: staged,
         start: first,
-        fps: still ? planned.fps : info.fps,
+        fps,
         encoding: job.to,
-        sound: moving && delivery.sound !== false ? soundOf(source, info, first, count) : null,
-        notes: {
-          timecode: info.timecode && time ? time : undefined,
-          made: `Fog Bath, ${order.recipe.name}, edition ${EDITION}`,
-        },
-        burnIn: burnIn
-          ? {
-              shot: burnIn.shot ? basename(label) : null,
-              timecode: burnIn.timecode ? time : null,
-              fps: info.fps,
-              note: burnIn.note ?? null,
-            }
-          : null,
+        sound: sound && { ...sound, after: secondsOf(leadOf(delivery), fps) },
+        notes: notesOf(delivery, told, EDITION),
+        burnIn: burnInOf(delivery, told, slate !== null),
+        slate,
       },
       ...(signal ? { signal } : {}),
       onFrame,

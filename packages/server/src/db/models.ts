@@ -5,7 +5,7 @@ import type { Reading } from '@fogbath/core/footage'
 import type { Bath, Marks, Recipe, Step } from '@fogbath/core/line'
 import type { Mask } from '@fogbath/core/masks'
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize'
-import type { MediaInfo, RenderState } from '@fogbath/contract'
+import type { MediaInfo, Piece, Put, RenderState } from '@fogbath/contract'
 
 type Attributes<M extends Model> = InferAttributes<M>
 type Creation<M extends Model> = InferCreationAttributes<M>
@@ -136,6 +136,12 @@ export class Render extends Model<Attributes<Render>, Creation<Render>> {
   declare recipe: Recipe
   declare preparation: CreationOptional<readonly Bath[]>
   declare after: CreationOptional<readonly Bath[]>
+  /** Of one file of several shots; null where the row itself is the one. */
+  declare pieces: CreationOptional<readonly Piece[] | null>
+  /** Where it stands in line: the lowest is next. */
+  declare place: CreationOptional<number>
+  /** Whether it is put into the folder of deliveries as well, and there over what has its name. */
+  declare put: CreationOptional<Put | null>
   declare createdAt: CreationOptional<Date>
   declare updatedAt: CreationOptional<Date>
 }

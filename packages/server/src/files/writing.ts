@@ -37,6 +37,19 @@ export async function writeWhole(
   }
 }
 
+/** Copies a file so that under its name there is all of it or what was there before. @throws EEXIST as above, where it is to be fresh */
+export async function copyWhole(from: string, path: string, { fresh = false } = {}): Promise<void> {
+  const half = join(dirname(path), `.${basename(path).slice(0, 100)}.${randomUUID().slice(0, 8)}.part`)
+  try {
+    await copyFile(from, half, constants.COPYFILE_EXCL)
+    await (fresh ? publishFresh(half, path) : rename(half, path))
+  } catch (error) {
+    throw fullDisk(error, basename(path)) ?? error
+  } finally {
+    await rm(half, { force: true })
+  }
+}
+
 /** Moving would replace what is there; a link is made only where nothing is. Where a disk knows no links it is copied. */
 async function publishFresh(half: string, path: string): Promise<void> {
   await link(half, path).catch(async (error: NodeJS.ErrnoException) => {

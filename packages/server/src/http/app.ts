@@ -23,6 +23,7 @@ import { mediaRoutes } from './media'
 import { presetRoutes } from './presets'
 import { productionRoutes } from './productions'
 import { proofRoutes } from './proofs'
+import { renderFileRoutes } from './render-files'
 import { renderRoutes } from './renders'
 import { maskRoutes } from './masks'
 import { sharingRoutes } from './sharing'
@@ -112,6 +113,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
     encodingRoutes,
     mediaRoutes,
     renderRoutes,
+    renderFileRoutes,
     presetRoutes,
     backupRoutes,
     storageRoutes,

@@ -6,9 +6,9 @@ import { Medium, Render, Shot } from '../db/models'
 import { findRow } from '../db/rows'
 import { asRead } from '../db/shots'
 import { Fault } from '../errors'
-import { WIDTHS } from '../media/frames'
 import { heard } from '../media/sound'
 import type { App, Context } from './context'
+import { MANY_FRAMES, answerFrame } from './frame-answer'
 import { serverOf } from './serve-route'
 
 /** Footage that is here: what is known of it, its file, its frames. */
@@ -46,7 +46,6 @@ export function mediaRoutes(app: App, { store, frames, proxies }: Context): void
       .send(await heard(store.sourceOf(medium), from, length))
   })
 
-  const manyFrames = { config: { rateLimit: { max: 20_000, timeWindow: '1 minute' } } }
   const sendFrame = async (
     { params, query }: Asked<typeof ROUTES.frame>,
     reply: FastifyReply,
@@ -54,30 +53,18 @@ export function mediaRoutes(app: App, { store, frames, proxies }: Context): void
     const { width: asked, ...reading } = query
     const found = await findRow(Medium, params.id, 'medium')
     const medium = asRead(found.toJSON(), reading)
-    const width = asked ?? medium.info.width
-    if (width < WIDTHS.lowest || width > WIDTHS.highest)
-      throw new Fault('invalid', `width is ${width}; it must lie between ${WIDTHS.lowest} and ${WIDTHS.highest}.`)
-    const gone = new AbortController()
-    reply.raw.once('close', () => !reply.raw.writableEnded && gone.abort())
     const source = store.sourceOf(medium)
-    const proxy = width <= PROXY_WIDTH ? await proxies.of(medium, source) : null
-    const frame = await frames
-      .frame(proxy?.source ?? source, proxy?.info ?? medium.info, medium.sha256, params.frame, width, gone.signal)
-      .catch(async (error: unknown) => {
-        // A decoder's words for a file that is not there name no way out.
-        await store.checkHere(found)
-        throw error
-      })
-    return reply
-      .header('content-type', 'application/octet-stream')
-      .header('cache-control', 'private, max-age=31536000, immutable')
-      .headers({
-        'x-frame-width': String(frame.width),
-        'x-frame-height': String(frame.height),
-        'x-frame-format': frame.format,
-        ...(proxy && { 'x-frame-proxy': '1' }),
-      })
-      .send(frame.bytes)
+    return answerFrame(reply, asked ?? medium.info.width, async (width, gone) => {
+      const proxy = width <= PROXY_WIDTH ? await proxies.of(medium, source) : null
+      if (proxy) reply.header('x-frame-proxy', '1')
+      return frames
+        .frame(proxy?.source ?? source, proxy?.info ?? medium.info, medium.sha256, params.frame, width, gone)
+        .catch(async (error: unknown) => {
+          // A decoder's words for a file that is not there name no way out.
+          await store.checkHere(found)
+          throw error
+        })
+    })
   }
-  serve(ROUTES.frame, sendFrame, manyFrames)
+  serve(ROUTES.frame, sendFrame, MANY_FRAMES)
 }

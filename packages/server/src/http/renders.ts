@@ -1,19 +1,15 @@
-import { stat } from 'node:fs/promises'
 import type { ServerResponse } from 'node:http'
-import { join } from 'node:path'
-import { PassThrough, type Readable } from 'node:stream'
-import { ROUTES } from '@fogbath/contract'
-import { deliveryFormat } from '@fogbath/core/delivery'
+import { ROUTES, type Piece } from '@fogbath/contract'
+import type { Delivery } from '@fogbath/core/delivery'
 import { MOST_LETTERS } from '@fogbath/core/line'
 import { EDITION } from '@fogbath/core/treat'
-import yazl from 'yazl'
 import { Render } from '../db/models'
 import { findRow, newestFirst } from '../db/rows'
 import { Fault } from '../errors'
-import { namesIn, streamOwn } from '../files/own'
-import { checkOrder, orderOf, planRenders } from '../render/plan'
+import { asCut, checkJoined } from '../render/joined'
+import { checkOrder, orderOf, pieceOf, planRenders } from '../render/plan'
+import { lastPlace } from '../render/queue'
 import type { App, Context } from './context'
-import { downloadName } from './download'
 import { serverOf } from './serve-route'
 
 /** Renders on one page of the list. */
@@ -27,36 +23,47 @@ export function renderRoutes(app: App, { queue, storage }: Context): void {
   }
 
   const serve = serverOf(app)
-  serve(ROUTES.createRender, async ({ params, body: { trialId, ...delivery } }) => {
+  serve(ROUTES.createRender, async ({ params, body: { trialId, put, ...delivery } }) => {
     const ordered = await orderOf(params.id, delivery, trialId)
     await checkOrder(ordered, delivery)
-    const { shot, trial, name, first, count } = ordered
-    const { format, ...rest } = delivery
+    const shotId = ordered.shot.id
+    return inLine({ ...pieceOf(ordered), shotId, label: ordered.name }, delivery, put)
+  })
+
+  serve(ROUTES.createJoined, async ({ params, body: { shots, delivery, put } }) => {
+    const orders = await Promise.all(shots.map(async (id) => asCut(await orderOf(id, delivery))))
+    const other = orders.find(({ shot }) => shot.productionId !== params.id)
+    if (other) throw new Fault('invalid', `${other.shot.name} belongs to another production.`)
+    const { name, problems } = await checkJoined(orders, delivery)
+    const [problem] = problems.filter((p) => p !== null)
+    if (problem) throw new Fault('invalid', problem)
+    const pieces = orders.map(pieceOf)
+    const count = pieces.reduce((sum, piece) => sum + piece.count, 0)
+    return inLine({ ...pieces[0]!, shotId: null, label: name, first: 0, count, pieces }, delivery, put)
+  })
+
+  type Ordered = Pick<Render, keyof Piece> & { shotId: number | null; pieces?: Piece[] }
+  async function inLine({ label, ...what }: Ordered, { format, ...rest }: Delivery, put: Render['put'] = null) {
     const render = await Render.create({
-      shotId: shot.id,
-      mediumId: shot.mediumId,
-      label: name.slice(0, MOST_LETTERS.file),
+      ...what,
+      label: label.slice(0, MOST_LETTERS.file),
       format,
       delivery: rest,
       edition: EDITION,
       state: 'waiting',
-      first,
-      count,
       done: 0,
-      encoding: shot.encoding,
-      reading: shot.reading,
-      recipe: trial.recipe,
-      preparation: shot.preparation,
-      after: trial.after,
+      place: await lastPlace(),
+      put,
     })
     await storage.freeRender(render.id)
     queue.wake()
     return shape(render)
-  })
+  }
 
-  serve(ROUTES.planRenders, ({ body: { shots, delivery } }) =>
-    planRenders(shots, delivery, queue.files.folder, queue.speed()),
-  )
+  serve(ROUTES.planRenders, ({ body }) => planRenders(body, queue))
+
+  serve(ROUTES.renderLine, async () => (await queue.line()).map(shape))
+  serve(ROUTES.reorderRenders, async ({ body }) => (await queue.reorder(body.ids)).map(shape))
 
   serve(ROUTES.renders, async ({ query }) => {
     const { items, more } = await newestFirst(Render, query.before, PAGE)
@@ -67,14 +74,21 @@ export function renderRoutes(app: App, { queue, storage }: Context): void {
   serve(ROUTES.renderAction, async ({ params, body }) => {
     const render = await findRow(Render, params.id, 'render')
     if (body.action === 'again') return shape(await again(render))
-    await (body.action === 'cancel' ? queue.cancel(render) : queue.retry(render))
+    await queue[body.action](render)
     return shape(await render.reload())
   })
 
   /** From its row alone: whatever has become of the shot since, it is the same to the bit by the same edition. */
   async function again(render: Render): Promise<Render> {
     const { id: _, createdAt: __, updatedAt: ___, ...own } = render.toJSON()
-    const twin = await Render.create({ ...own, state: 'waiting', done: 0, message: '', edition: EDITION })
+    const twin = await Render.create({
+      ...own,
+      state: 'waiting',
+      done: 0,
+      message: '',
+      edition: EDITION,
+      place: await lastPlace(),
+    })
     await storage.freeRender(twin.id)
     queue.wake()
     return twin
@@ -82,29 +96,6 @@ export function renderRoutes(app: App, { queue, storage }: Context): void {
 
   serve(ROUTES.deleteRender, async ({ params }) => queue.remove(await findRow(Render, params.id, 'render')))
 
-  serve(ROUTES.renderFile, async ({ params }, reply) => {
-    const render = await findRow(Render, params.id, 'render')
-    if (render.state !== 'done')
-      throw new Fault('invalid', `Render ${render.id} is ${render.state}; there is nothing to fetch yet.`)
-    const name = render.label
-    const format = deliveryFormat(render.format)
-    if (format.moving) {
-      const file = queue.files.fileOf(render)
-      const { size } = await stat(file).catch(() => {
-        throw new Fault('not-found', `The file of render ${render.id} is gone; render the shot again.`)
-      })
-      return reply
-        .headers({
-          'content-type': format.container.type,
-          'content-length': size,
-          'content-disposition': downloadName(`render.${format.ending}`, `${name}.${format.ending}`),
-        })
-        .send(await streamOwn(file))
-    }
-    return reply
-      .headers({ 'content-type': 'application/zip', 'content-disposition': downloadName('render.zip', `${name}.zip`) })
-      .send(await zipOf(queue.files.folderOf(render), format.ending))
-  })
   eventRoute(app, queue)
 }
 
@@ -129,18 +120,4 @@ function eventRoute(app: App, queue: Context['queue']): void {
     })
     return reply
   })
-}
-
-/** Numbered stills as one archive, stored: they are packed already. What goes wrong on the way ends it, and nothing else. */
-async function zipOf(folder: string, ending: string): Promise<Readable> {
-  const zip = new yazl.ZipFile()
-  for (const name of (await namesIn(folder)).filter((n) => n.endsWith(`.${ending}`)).sort())
-    zip.addFile(join(folder, name), name, { compress: false })
-  const out = new PassThrough()
-  const fail = (error: Error): void => void out.destroy(error)
-  zip.once('error', fail)
-  zip.outputStream.once('error', fail).pipe(out)
-  out.on('error', () => undefined)
-  zip.end()
-  return out
 }

@@ -1,7 +1,7 @@
 import { encodingOf, type EncodingRef } from '@fogbath/core/encodings'
-import { deliveryFormat, qualityArgs, type ClipFormat, type Delivery, type Packing } from '@fogbath/core/delivery'
+import { deliveryFormat, chosenArgs, type ClipFormat, type Delivery, type Packing } from '@fogbath/core/delivery'
 import { Fault } from '../errors'
-import { burnInFilter, type BurnIn } from './burn-in'
+import { burnInFilter, slateFilter, type BurnIn, type Slate } from './burn-in'
 
 /** What frames are written as. */
 export interface Shape {
@@ -15,6 +15,8 @@ export interface Shape {
   readonly alpha?: boolean
   /** What is written into the picture. */
   readonly burnIn?: BurnIn | null
+  /** What stands on a black frame before the others. */
+  readonly slate?: Slate | null
 }
 
 interface Size {
@@ -46,12 +48,16 @@ export const rawFormat = ({ delivery, alpha }: Pick<Shape, 'delivery' | 'alpha'>
 
 /** What is done to frames on their way to the encoder: another size (Lanczos), words, and the matrix that the tags name. */
 export function pictureFilters(shape: Shape): string[] {
-  const { delivery, alpha, burnIn } = shape
+  const { delivery, alpha, burnIn, slate } = shape
   const format = deliveryFormat(delivery.format)
   const packing = packingOf(shape)
   const work = format.float ? rawFormat(shape) : alpha ? 'gbrap16le' : 'gbrp16le'
   const sized = sizeFilters(shape, work)
-  const words = burnIn ? burnInFilter(burnIn, writtenSize(shape)) : []
+  const size = writtenSize(shape)
+  const words = [
+    ...(slate ? slateFilter(slate, size) : []),
+    ...(burnIn ? burnInFilter(burnIn, size, Boolean(slate)) : []),
+  ]
   if (!format.moving || format.colour === 'rgb') {
     // JPEG is Y'CbCr by BT.601 in full range, whatever it shows (ITU-T T.871).
     const jpeg = packing.pixelFormat.startsWith('yuvj')
@@ -101,7 +107,7 @@ function marksOf(encoding: EncodingRef) {
 export function encoderArgs(shape: Shape): string[] {
   const format = deliveryFormat(shape.delivery.format)
   const { pixelFormat, options } = packingOf(shape)
-  const packed = ['-c:v', ...format.codec, ...qualityArgs(shape.delivery), '-pix_fmt', pixelFormat, ...options]
+  const packed = ['-c:v', ...format.codec, ...chosenArgs(shape.delivery), '-pix_fmt', pixelFormat, ...options]
   if (!format.moving) return packed
   const { primaries, transfer, space } = marksOf(shape.encoding)
   const colour =

@@ -1,10 +1,13 @@
 import { type FrameData } from '@fogbath/core/cpu'
 import { deliveryFormat } from '@fogbath/core/delivery'
+import { profileOfEncoding } from '@fogbath/core/encodings'
 import { mkdir } from 'node:fs/promises'
 import { basename, dirname } from 'node:path'
 import { Fault } from '../errors'
+import { numbered } from '../files/numbered'
 import { encoderArgs, pictureFilters, rawFormat, type Shape } from './encode-args'
 import { ffmpeg, isFullDisk, writeFailure } from './ffmpeg'
+import { addProfile } from './jpeg-profile'
 import { soundInput, soundOutput, type Sound } from './sound'
 
 export interface Target extends Shape {
@@ -34,7 +37,7 @@ export const noteArgs = ({ timecode, made }: ClipNotes): string[] => [
 ]
 
 export interface Writer {
-  /** @param alpha one number a pixel, of the same kind, where the target has alpha */
+  /** Frames of black, where there is a slate, come of themselves. @param alpha one number a pixel, of the same kind, where the target has alpha */
   readonly write: (frame: FrameData, alpha?: FrameData) => Promise<void>
   /** Ends the file; throws when it could not be written. */
   readonly end: () => Promise<void>
@@ -44,7 +47,9 @@ export interface Writer {
 
 export async function openWriter(target: Target): Promise<Writer> {
   await mkdir(dirname(target.path), { recursive: true })
-  const { float } = deliveryFormat(target.delivery.format)
+  const { float, ending } = deliveryFormat(target.delivery.format)
+  const profile = ending === 'jpg' ? profileOfEncoding(target.encoding) : null
+  let written = 0
   const args = [
     ...['-y', '-f', 'rawvideo', '-pixel_format', rawFormat(target)],
     ...['-video_size', `${target.width}x${target.height}`, '-framerate', target.fps, '-i', 'pipe:0'],
@@ -62,18 +67,22 @@ export async function openWriter(target: Target): Promise<Writer> {
       isFullDisk(stderr) ? 'full' : 'program',
       `${basename(target.path)} could not be written: ${writeFailure(stderr) || 'ffmpeg stopped'}.`,
     )
+  const write: Writer['write'] = (frame, alpha) =>
+    new Promise((resolve, reject) => {
+      if (child.exitCode !== null) return reject(failed())
+      const bytes = float ? toPlanes(frame as Float32Array, alpha as Float32Array | undefined) : joined(frame, alpha)
+      written++
+      child.stdin.write(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength), (error) =>
+        error ? reject(failed()) : resolve(),
+      )
+    })
+  if (target.slate) await write(...blackFrame(target))
   return {
-    write: (frame, alpha) =>
-      new Promise((resolve, reject) => {
-        if (child.exitCode !== null) return reject(failed())
-        const bytes = float ? toPlanes(frame as Float32Array, alpha as Float32Array | undefined) : joined(frame, alpha)
-        child.stdin.write(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength), (error) =>
-          error ? reject(failed()) : resolve(),
-        )
-      }),
+    write,
     end: async () => {
       child.stdin.end()
       if ((await child).failed) throw failed()
+      if (profile) for (const path of pathsOf(target, written)) await addProfile(path, profile)
     },
     abort: async () => {
       child.kill('SIGKILL')
@@ -81,6 +90,16 @@ export async function openWriter(target: Target): Promise<Writer> {
     },
   }
 }
+
+/** A black frame that nothing shines through. Formats of floats have no slate. */
+function blackFrame({ width, height, alpha }: Target): [Uint16Array, Uint16Array | undefined] {
+  const pixels = width * height
+  return [new Uint16Array(3 * pixels), alpha ? new Uint16Array(pixels).fill(65_535) : undefined]
+}
+
+/** Files of the stills that were written. */
+const pathsOf = ({ path, start }: Target, count: number): string[] =>
+  path.includes('%') ? Array.from({ length: count }, (_, i) => numbered(path, start + i)) : [path]
 
 /** Green, blue, red and alpha, one after the other. */
 function toPlanes(rgb: Float32Array, alpha?: Float32Array): Float32Array {
@@ -117,7 +136,7 @@ function outputArgs(target: Target): string[] {
     return ['-f', 'image2', ...numbered, ...encoder]
   }
   const { container } = format
-  const sound = target.sound ? soundOutput(container.sound) : []
+  const sound = target.sound ? soundOutput(container.sound, target.sound) : []
   const notes = target.notes ? noteArgs(target.notes) : []
   return [...sound, ...encoder, ...notes, ...REPEATABLE, ...container.flags, '-f', container.muxer]
 }

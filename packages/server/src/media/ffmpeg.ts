@@ -43,6 +43,9 @@ export const MOST_MEMORY = 4 * 2 ** 30
 const LIMITER = '/usr/bin/prlimit'
 const BINDER = '/usr/bin/setpriv'
 
+/** As long as putting together what was rendered may take, ms. */
+export const AN_HOUR = 3_600_000
+
 export interface Care {
   /** Most bytes of memory; without limit when left out, as for what we write ourselves. */
   readonly memory?: number

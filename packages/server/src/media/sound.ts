@@ -1,5 +1,5 @@
 import { Fault } from '../errors'
-import { MOST_MEMORY, SAFE_INPUT, ffmpeg, lastLine } from './ffmpeg'
+import { AN_HOUR, MOST_MEMORY, SAFE_INPUT, ffmpeg, lastLine, runFfmpeg, writeFailure } from './ffmpeg'
 import type { MediaInfo } from '@fogbath/contract'
 import { secondsOf } from '@fogbath/core/numbers'
 import { inputArgs, type Source } from './source'
@@ -10,6 +10,8 @@ export interface Sound {
   /** Seconds from the start of the footage, and how many. */
   readonly from: number
   readonly length: number
+  /** Seconds of silence before it. */
+  readonly after?: number
 }
 
 /** Clips may have sound; stills and sequences have none. */
@@ -48,7 +50,40 @@ export const soundInput = (sound: Sound): string[] => [
 ]
 
 /** Pictures of the first input with the sound of the second, where it has any. It is only cut. @param codec what it becomes */
-export const soundOutput = (codec: readonly string[]): string[] => [
+export const soundOutput = (codec: readonly string[], { after = 0 }: Pick<Sound, 'after'>): string[] => [
   ...['-map', '0:v:0', '-map', '1:a:0?', '-c:a'],
   ...codec,
+  ...(after > 0 ? ['-af', `adelay=delays=${(1000 * after).toFixed(3)}:all=1`] : []),
 ]
+
+/** Samples a second of sound that is put together of pieces. */
+const RATE = 48_000
+
+/** Sounds end to end as one, in two channels: each as long as its pictures to the sample, silence where it has none. */
+export async function joinSound(
+  pieces: readonly (Sound | null)[],
+  lengths: readonly number[],
+  file: string,
+): Promise<void> {
+  const inputs: string[] = []
+  const cuts: string[] = []
+  let end = 0
+  for (const [i, sound] of pieces.entries()) {
+    const [from, to] = [Math.round(end * RATE), Math.round((end += lengths[i]!) * RATE)]
+    const cut = `apad,atrim=end_sample=${to - from},asetpts=N/SR/TB`
+    if (sound) {
+      cuts.push(
+        `[${inputs.filter((a) => a === '-i').length}:a:0]aresample=${RATE}:async=1:first_pts=0,aformat=channel_layouts=stereo,${cut}[s${i}]`,
+      )
+      inputs.push(...soundInput(sound))
+    } else cuts.push(`anullsrc=r=${RATE}:cl=stereo,${cut}[s${i}]`)
+  }
+  const all = pieces.map((_, i) => `[s${i}]`).join('')
+  const filter = `${cuts.join(';')};${all}concat=n=${pieces.length}:v=0:a=1[out]`
+  const failed = await runFfmpeg(
+    ['-y', ...inputs, '-filter_complex', filter, '-map', '[out]', '-c:a', 'pcm_s24le', '-f', 'mov', `file:${file}`],
+    AN_HOUR,
+    { polite: true },
+  )
+  if (failed) throw new Fault('program', `The sounds could not be joined: ${writeFailure(failed)}.`)
+}

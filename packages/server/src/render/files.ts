@@ -24,6 +24,12 @@ export class RenderFiles {
     return join(this.folderOf(render), `${name}.${ending}`)
   }
 
+  /** Names of its stills, in order. */
+  async stillsOf(render: Pick<Render, 'id' | 'format'>): Promise<string[]> {
+    const { ending } = deliveryFormat(render.format)
+    return (await namesIn(this.folderOf(render))).filter((name) => name.endsWith(`.${ending}`)).sort()
+  }
+
   /** Removes what a clip was joined from. */
   async dropParts(render: Pick<Render, 'id' | 'format'>): Promise<void> {
     const folder = this.folderOf(render)

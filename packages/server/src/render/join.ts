@@ -3,11 +3,9 @@ import { rename, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { deliveryFormat, type ClipFormat, type DeliveryId } from '@fogbath/core/delivery'
 import { Fault } from '../errors'
-import { SAFE_INPUT, ffprobe, runFfmpeg, writeFailure } from '../media/ffmpeg'
+import { AN_HOUR, SAFE_INPUT, ffprobe, runFfmpeg, writeFailure } from '../media/ffmpeg'
 import { REPEATABLE, noteArgs, type ClipNotes } from '../media/encode'
 import { soundInput, soundOutput, type Sound } from '../media/sound'
-
-const AN_HOUR = 3_600_000
 
 /** Only clips have parts. */
 function clipOf(id: DeliveryId): ClipFormat {
@@ -48,7 +46,7 @@ export async function joinParts(
   const failed = await runFfmpeg(
     [
       ...['-y', ...SAFE_INPUT.slice(0, 2), '-f', 'concat', '-safe', '0', '-i', `file:${list}`],
-      ...(sound ? [...soundInput(sound), ...soundOutput(container.sound)] : []),
+      ...(sound ? [...soundInput(sound), ...soundOutput(container.sound, sound)] : []),
       ...['-c:v', 'copy', ...(notes ? noteArgs(notes) : []), ...REPEATABLE, ...container.flags],
       ...['-f', container.muxer, `file:${staged}`],
     ],

@@ -1,5 +1,5 @@
 import { mkdir, statfs } from 'node:fs/promises'
-import type { Reply, ROUTES } from '@fogbath/contract'
+import type { Asked, Piece, Reply, ROUTES } from '@fogbath/contract'
 import {
   USUAL_NAMES,
   checkDelivery,
@@ -16,12 +16,14 @@ import { Medium, Production, Shot, Trial } from '../db/models'
 import { findRow } from '../db/rows'
 import { asRead } from '../db/shots'
 import { Fault, sentenceOf } from '../errors'
-import { hasAlpha } from '../media/decode'
 import { writtenSize } from '../media/encode-args'
 import type { Footage } from '../media/store'
 import { encodingRefOf } from '../shelf/encodings'
 import { makeJob } from './job'
+import { asCut, checkJoined, cutsOf } from './joined'
+import { lossesOf } from './losses'
 import { HD } from './pace'
+import type { RenderQueue } from './queue'
 
 /** A shot on its way to a render: what it is, and the frames that are taken. */
 export interface Ordered {
@@ -29,6 +31,8 @@ export interface Ordered {
   readonly trial: Trial
   readonly medium: Footage
   readonly name: string
+  /** What its name is made of. */
+  readonly parts: NameParts
   readonly first: number
   readonly count: number
 }
@@ -44,7 +48,7 @@ export async function orderOf(shotId: number, delivery: Delivery, trialId?: numb
   const first = Math.max(0, shot.first - handles)
   const last = Math.min(medium.info.frames - 1, shot.last + handles)
   const parts = partsOf(production, shot, trial, medium, first)
-  return { shot, trial, medium, name: nameFor(names, parts), first, count: last - first + 1 }
+  return { shot, trial, medium, name: nameFor(names, parts), parts, first, count: last - first + 1 }
 }
 
 function partsOf(production: Production, shot: Shot, trial: Trial, { info }: Footage, first: number): NameParts {
@@ -60,8 +64,21 @@ function partsOf(production: Production, shot: Shot, trial: Trial, { info }: Foo
   }
 }
 
-/** What is wrong with rendering it so; null for nothing. */
-async function shapeOf({ shot, trial, medium }: Ordered, delivery: Delivery) {
+/** What a render keeps of it. */
+export const pieceOf = ({ shot, trial, medium, first, count }: Ordered): Piece => ({
+  label: shot.name,
+  mediumId: shot.mediumId,
+  reading: medium.info.reading ?? {},
+  first,
+  count,
+  encoding: shot.encoding,
+  recipe: trial.recipe,
+  preparation: shot.preparation,
+  after: trial.after,
+})
+
+/** What it becomes. @throws what is wrong with rendering it so */
+export async function shapeOf({ shot, trial, medium }: Ordered, delivery: Delivery) {
   const { recipe, after } = trial
   const order = { recipe, preparation: shot.preparation, after, encoding: await encodingRefOf(shot.encoding) }
   const job = makeJob(order, delivery, delivery.to === undefined ? undefined : await encodingRefOf(delivery.to))
@@ -73,51 +90,65 @@ async function shapeOf({ shot, trial, medium }: Ordered, delivery: Delivery) {
 export const checkOrder = async (ordered: Ordered, delivery: Delivery): Promise<void> =>
   void (await shapeOf(ordered, delivery))
 
-/**
- * What rendering shots makes: names, sizes, the room that it takes, what is lost.
- * @param folder where renders lie @param pace HD frames a second, from what was rendered last; null where nothing was
- */
+type Plan = Reply<typeof ROUTES.planRenders>
+
+/** What rendering shots makes: names, sizes, the room that it takes, what is lost. */
 export async function planRenders(
-  shotIds: readonly number[],
-  delivery: Delivery,
-  folder: string,
-  pace: number | null,
-): Promise<Reply<typeof ROUTES.planRenders>> {
+  { shots: ids, delivery, joined = false }: Asked<typeof ROUTES.planRenders>['body'],
+  queue: RenderQueue,
+): Promise<Plan> {
   checkDelivery(delivery)
   const orders: Ordered[] = []
-  for (const id of shotIds) orders.push(await orderOf(id, delivery))
-  const names = distinctNames(orders.map((o) => o.name))
-  const shots = []
+  for (const id of ids) orders.push(joined ? asCut(await orderOf(id, delivery)) : await orderOf(id, delivery))
+  const one = joined ? await checkJoined(orders, delivery) : null
+  const names = distinctNames(one ? [one.name] : orders.map((o) => o.name))
+  const shots: Plan['shots'] = []
   const encodings = new Set<string>()
   for (const [i, ordered] of orders.entries()) {
     const { shot, first, count, medium } = ordered
-    const common = { shotId: shot.id, name: names[i]!, first, count }
+    const common = { shotId: shot.id, name: one ? shot.name : names[i]!, first, count }
     try {
       const { job, size } = await shapeOf(ordered, delivery)
       encodings.add(encodingOf(job.to).label)
-      shots.push({ ...common, ...size, bytes: bytesOf(delivery, size, count, medium), problem: null })
+      const problem = one?.problems[i] ?? null
+      shots.push({ ...common, ...size, bytes: bytesOf(delivery, size, count, medium), problem })
     } catch (error) {
       const { width, height } = medium.info
       shots.push({ ...common, width, height, bytes: 0, problem: sentenceOf(error) })
     }
   }
   const bytes = shots.reduce((sum, shot) => sum + shot.bytes, 0)
-  // Before the first render there is none.
-  await mkdir(folder, { recursive: true })
-  const { bavail, bsize } = await statfs(folder)
-  const free = bavail * bsize
+  const free = await freeIn(queue.files.folder)
   const pixels = orders.reduce((sum, { medium, count }) => sum + count * medium.info.width * medium.info.height, 0)
+  const pace = queue.speed()
   return {
+    name: one?.name ?? null,
     shots,
     bytes,
     free,
+    folder: queue.deliveries.folder,
+    there: await taken(names, delivery, queue),
     seconds: pace === null ? null : pixels / (pace * HD),
     remarks: [
       ...(encodings.size > 0 ? [`Written in ${[...encodings].join(' and ')}.`] : []),
       ...lossesOf(orders, delivery),
+      ...(one ? cutsOf(orders) : []),
       ...(bytes > free ? [`It needs about ${gigabytes(bytes)}, and ${gigabytes(free)} are free.`] : []),
     ],
   }
+}
+
+/** Bytes that are free where a folder lies; before the first render there is none. */
+async function freeIn(folder: string): Promise<number> {
+  await mkdir(folder, { recursive: true })
+  const { bavail, bsize } = await statfs(folder)
+  return bavail * bsize
+}
+
+/** Names that something has in the folder of deliveries. */
+async function taken(names: readonly string[], { format }: Delivery, { deliveries }: RenderQueue): Promise<string[]> {
+  const there = await Promise.all(names.map((label) => deliveries.has({ label, format })))
+  return names.filter((_, i) => there[i])
 }
 
 const gigabytes = (bytes: number): string => `${(bytes / 1e9).toFixed(1)} GB`
@@ -135,20 +166,4 @@ function bytesOf(
   // Half of the quality is about a fifth of the size (common practice: six steps of a rate factor halve it).
   const share = delivery.quality === undefined ? 1 : 2 ** ((delivery.quality - 75) / 14)
   return Math.round((size.width * size.height * count * perPixel * share) / 8)
-}
-
-function lossesOf(orders: readonly Ordered[], delivery: Delivery): string[] {
-  const { loses, alpha } = deliveryFormat(delivery.format)
-  const withAlpha = orders.filter(({ medium }) => hasAlpha(medium.info))
-  const lost = withAlpha.length > 0 && (!alpha || !delivery.alpha)
-  const larger = orders.filter(({ medium }) => delivery.size && delivery.size.width > medium.info.width)
-  return [
-    `Loses: ${loses[0]!.toLowerCase()}${loses.slice(1)}`,
-    ...(lost
-      ? [`The alpha of ${withAlpha.length} ${withAlpha.length === 1 ? 'shot' : 'shots'} does not go along.`]
-      : []),
-    ...(larger.length > 0
-      ? [`${larger.length} ${larger.length === 1 ? 'shot is' : 'shots are'} made larger than the footage.`]
-      : []),
-  ]
 }

@@ -1,28 +1,29 @@
 import { EventEmitter } from 'node:events'
-import { mkdir } from 'node:fs/promises'
-import { deliveryFormat } from '@fogbath/core/delivery'
 import PQueue from 'p-queue'
 import { Op, literal, type Order } from 'sequelize'
 import type { RenderProgress, RenderState } from '@fogbath/contract'
-import { Medium, Render, RenderPart } from '../db/models'
-import { asRead } from '../db/shots'
+import { Render, RenderPart } from '../db/models'
 import { Fault, sentenceOf } from '../errors'
-import { soundOf } from '../media/sound'
-import type { Footage, MediaStore } from '../media/store'
-import { encodingRefOf } from '../shelf/encodings'
-import { burnInOf, deliveryOf, notesOf } from './delivery'
+import type { MediaStore } from '../media/store'
+import { Deliveries } from './deliveries'
 import { RenderFiles } from './files'
-import { makeJob } from './job'
-import { isWhole, joinParts } from './join'
 import { Pace } from './pace'
 import { FramePool } from './pool'
-import { runFrames } from './run'
+import { renderAll } from './work'
 
 /** When the rows are looked through again after the database did not answer, ms. */
 const AGAIN_MS = 5000
 
-/** Frames in one part: what a restart has to do again at most. */
-const PART = 24
+const IN_LINE = ['running', 'waiting', 'paused'] as const satisfies readonly RenderState[]
+/** What was begun goes on first; the others as they stand in line. */
+const ORDER: Order = [
+  [literal("state = 'running'"), 'DESC'],
+  ['place', 'ASC'],
+  ['id', 'ASC'],
+]
+
+/** The place behind all others. */
+export const lastPlace = async (): Promise<number> => ((await Render.max<number | null, Render>('place')) ?? 0) + 1
 
 /**
  * Renders one after the other, each in parts. A part is a closed run of frames on disk and a row in the database, so a
@@ -37,13 +38,17 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
   private closed = false
   private readonly pace = new Pace()
   readonly files: RenderFiles
+  readonly deliveries: Deliveries
 
+  /** @param folder where renders lie @param deliveries the folder that they are put into by choice */
   constructor(
     folder: string,
     private readonly store: MediaStore,
+    deliveries: string,
   ) {
     super()
     this.files = new RenderFiles(folder)
+    this.deliveries = new Deliveries(deliveries, this.files)
     this.setMaxListeners(100)
   }
 
@@ -83,14 +88,33 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
   }
 
   async cancel(render: Render): Promise<void> {
-    if (!(await this.turn(render, ['waiting', 'running'], 'cancelled')))
-      throw new Fault('invalid', `Render ${render.id} is ${render.state} and cannot be cancelled.`)
-    if (this.current?.id === render.id) {
-      this.current.abort.abort()
-      await this.current.ended
-    }
+    await this.stop(render, ['waiting', 'running', 'paused'], 'cancelled')
     await this.clear(render)
     this.tell(render, render.done)
+  }
+
+  /** Stands aside with the parts that it has, until it is taken up again. */
+  async pause(render: Render): Promise<void> {
+    await this.stop(render, ['waiting', 'running'], 'paused')
+    this.tell(render, render.done)
+    this.wake()
+  }
+
+  /** Back to where it stood in line. */
+  async resume(render: Render): Promise<void> {
+    if (!(await this.turn(render, ['paused'], 'waiting')))
+      throw new Fault('invalid', `Render ${render.id} is ${render.state}; only a paused one can go on.`)
+    this.tell(render, render.done)
+    this.wake()
+  }
+
+  private async stop(render: Render, from: readonly RenderState[], to: 'cancelled' | 'paused'): Promise<void> {
+    if (!(await this.turn(render, from, to)))
+      throw new Fault('invalid', `Render ${render.id} is ${render.state} and cannot be ${to}.`)
+    if (this.current?.id !== render.id) return
+    this.current.abort.abort()
+    await this.current.ended
+    await render.reload()
   }
 
   /**
@@ -106,17 +130,38 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
 
   /** Puts a failed or cancelled render back in the row. */
   async retry(render: Render): Promise<void> {
+    const place = await lastPlace()
     if (!(await this.turn(render, ['failed', 'cancelled'], 'waiting')))
       throw new Fault(
         'invalid',
         `Render ${render.id} is ${render.state}; only a failed or cancelled one can be retried.`,
       )
+    await render.update({ place })
     this.tell(render, render.done)
     this.wake()
   }
 
+  /** Renders that are not done, the next one first. */
+  line(): Promise<Render[]> {
+    return Render.findAll({ where: { state: [...IN_LINE] }, order: ORDER })
+  }
+
+  /** Puts those in line in an order: they share out the places that they had. */
+  async reorder(ids: readonly number[]): Promise<Render[]> {
+    const line = await this.line()
+    const moved = ids.map((id) => {
+      const render = line.find((r) => r.id === id)
+      if (!render) throw new Fault('invalid', `Render ${id} is not in line.`)
+      return render
+    })
+    if (new Set(ids).size < ids.length) throw new Fault('invalid', 'A render stands in the order twice.')
+    const places = moved.map((r) => r.place).sort((a, b) => a - b)
+    for (const [i, render] of moved.entries()) await render.update({ place: places[i]! })
+    return this.line()
+  }
+
   async remove(render: Render): Promise<void> {
-    if (render.state === 'waiting' || render.state === 'running') await this.cancel(render)
+    if (IN_LINE.some((state) => state === render.state)) await this.cancel(render)
     await this.clear(render)
     await render.destroy()
   }
@@ -139,26 +184,25 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
     }
   }
 
-  /**
-   * What was begun goes on first; the others in the order in which they were put in the row, the last time. One question, so
-   * that no row can change between two.
-   */
+  /** One question, so that no row can change between two. */
   private next(): Promise<Render | null> {
-    const begun = literal("state = 'running'")
-    const order: Order = [
-      [begun, 'DESC'],
-      [literal(`IF(${begun.val as string}, NULL, updated_at)`), 'ASC'],
-      ['id', 'ASC'],
-    ]
-    return Render.findOne({ where: { state: ['running', 'waiting'] }, order })
+    return Render.findOne({ where: { state: ['running', 'waiting'] }, order: ORDER })
   }
 
   private async work(render: Render, abort: AbortController): Promise<void> {
     try {
       if (!(await this.turn(render, ['waiting', 'running'], 'running'))) return
-      await this.renderParts(render, abort.signal)
+      await renderAll(render, {
+        files: this.files,
+        store: this.store,
+        pool: this.pool,
+        signal: abort.signal,
+        onBegin: (done, pixels) => this.pace.begin(render.id, done, pixels),
+        onFrame: (done) => this.tell(render, done),
+      })
+      const message = render.put ? await this.deliveries.put(render) : ''
       // Parts go only when the render counts as done: until then they are what a restart begins with.
-      if (await this.turn(render, ['running'], 'done')) await this.files.dropParts(render)
+      if (await this.turn(render, ['running'], 'done', message)) await this.files.dropParts(render)
     } catch (error) {
       // Stopping the server leaves it running, to go on later; a cancelled render has its state already.
       if (!abort.signal.aborted) await this.turn(render, ['running'], 'failed', sentenceOf(error).slice(0, 500))
@@ -166,74 +210,6 @@ export class RenderQueue extends EventEmitter<{ progress: [RenderProgress] }> {
       this.pace.end(render.id, render.done)
       this.tell(render, render.done)
     }
-  }
-
-  private async renderParts(render: Render, signal: AbortSignal): Promise<void> {
-    const row = await Medium.findByPk(render.mediumId)
-    if (!row) throw new Fault('not-found', 'The footage of this render is gone.')
-    const medium = asRead(row.toJSON(), render.reading)
-    await mkdir(this.files.folderOf(render), { recursive: true })
-    const parts = await RenderPart.findAll({ where: { renderId: render.id } })
-    const whole = new Set(parts.map((p) => p.first))
-    const end = render.first + render.count
-    // Counted from the parts: the row may have been cut off from its last step by a kill.
-    let done = parts.reduce((sum, p) => sum + p.count, 0)
-    await render.update({ done })
-    this.pace.begin(render.id, done, medium.info.width * medium.info.height)
-    for (let first = render.first; first < end; first += PART) {
-      const count = Math.min(PART, end - first)
-      if (whole.has(first)) continue
-      await this.renderPart(render, medium, first, count, signal, (n) => this.tell(render, done + n))
-      done += count
-      await RenderPart.create({ renderId: render.id, first, count })
-      await render.update({ done })
-    }
-    if (deliveryFormat(render.format).moving) await this.join(render, medium)
-  }
-
-  private async renderPart(
-    render: Render,
-    medium: Footage,
-    first: number,
-    count: number,
-    signal: AbortSignal,
-    onFrame: (n: number) => void,
-  ): Promise<void> {
-    const { recipe, preparation, after, encoding } = render
-    const order = { recipe, preparation, after, encoding: await encodingRefOf(encoding) }
-    const delivery = deliveryOf(render)
-    const job = makeJob(order, delivery, delivery.to === undefined ? undefined : await encodingRefOf(delivery.to))
-    const { fps } = medium.info
-    const target = {
-      delivery,
-      path: this.files.partOf(render, first),
-      start: first,
-      fps: fps.startsWith('0') ? '24' : fps,
-      encoding: job.to,
-      burnIn: burnInOf(render, medium, first),
-    }
-    await runFrames({
-      source: this.store.sourceOf(medium),
-      info: medium.info,
-      first,
-      count,
-      job,
-      target,
-      pool: this.pool,
-      polite: true,
-      signal,
-      onFrame,
-    })
-  }
-
-  /** One that was joined already, before a restart, is taken as it is when it is whole. */
-  private async join(render: Render, medium: Footage): Promise<void> {
-    if (await isWhole(this.files.fileOf(render), render.count)) return
-    const parts = await RenderPart.findAll({ where: { renderId: render.id }, order: [['first', 'ASC']] })
-    const paths = parts.map((p) => this.files.partOf(render, p.first))
-    const silent = deliveryOf(render).sound === false
-    const sound = silent ? null : soundOf(this.store.sourceOf(medium), medium.info, render.first, render.count)
-    await joinParts(paths, this.files.fileOf(render), render.format, sound, notesOf(render, medium))
   }
 
   progressOf(render: Render, done = render.done): RenderProgress {

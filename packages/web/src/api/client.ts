@@ -9,6 +9,7 @@ import {
   type KeptRecipe,
   type Production,
   type Proof,
+  type Put,
   type Reply,
   type Route,
   type Shot,
@@ -129,14 +130,21 @@ export const api = {
   stopCuts: (mediumId: number) => call(R.stopCuts, { params: { id: mediumId } }),
   medium: (id: number) => call(R.medium, { params: { id } }),
   renders: (before?: number) => call(R.renders, page(before)),
-  createRender: (id: number, delivery: Delivery) => call(R.createRender, { params: { id }, body: delivery }),
-  planRenders: (shots: readonly number[], delivery: Delivery) => call(R.planRenders, { body: { shots, delivery } }),
+  createRender: (id: number, delivery: Delivery, put?: Put) =>
+    call(R.createRender, { params: { id }, body: { ...delivery, ...(put && { put }) } }),
+  /** One clip of all. */
+  createJoined: (id: number, shots: readonly number[], delivery: Delivery, put?: Put) =>
+    call(R.createJoined, { params: { id }, body: { shots: [...shots], delivery, ...(put && { put }) } }),
+  planRenders: (shots: readonly number[], delivery: Delivery, joined: boolean) =>
+    call(R.planRenders, { body: { shots: [...shots], delivery, joined } }),
+  renderLine: () => call(R.renderLine),
+  reorderRenders: (ids: readonly number[]) => call(R.reorderRenders, { body: { ids: [...ids] } }),
   presets: () => call(R.presets),
   keepPreset: (name: string, delivery: Delivery) => call(R.keepPreset, { body: { name, delivery } }),
   changePreset: (p: KeptPreset, delivery: Delivery) =>
     call(R.changePreset, { params: { id: p.id }, body: { revision: p.revision, delivery } }),
   deletePreset: (p: KeptPreset) => call(R.deletePreset, seen(p)),
-  renderAction: (id: number, action: 'cancel' | 'retry' | 'again') =>
+  renderAction: (id: number, action: Body<typeof R.renderAction>['action']) =>
     call(R.renderAction, { params: { id }, body: { action } }),
   storage: () => call(R.storage),
   takeUnknown: (key: string, productionId: number) => call(R.takeUnknown, { params: { key }, body: { productionId } }),

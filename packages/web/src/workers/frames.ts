@@ -34,6 +34,12 @@ export class FrameStore {
     return this.once(key, () => this.supplied(footage, frame, width))
   }
 
+  /** A frame of what was rendered. */
+  rendered(renderId: number, frame: number, width: number): Promise<StoredFrame> {
+    const address = addressOf(ROUTES.renderFrame, { params: { id: renderId, frame }, query: { width } })
+    return this.once(address, () => fetchFrame(address, frame))
+  }
+
   /** A picture file as a frame of the given width. */
   file(url: string, width: number): Promise<StoredFrame> {
     return this.once(`${url}/${width}`, () => decodeFile(url, width))
@@ -60,17 +66,21 @@ export class FrameStore {
     return own ?? this.fetch(footage, frame, width)
   }
 
-  private async fetch({ mediumId, reading }: FootageSource, frame: number, width: number): Promise<StoredFrame> {
+  private fetch({ mediumId, reading }: FootageSource, frame: number, width: number): Promise<StoredFrame> {
     const asked = { params: { id: mediumId, frame }, query: { width, ...reading } }
-    const response = await fetch(addressOf(ROUTES.frame, asked))
-    if (!response.ok)
-      throw new Error(((await response.json()) as { message?: string }).message ?? `Frame ${frame} could not be read.`)
-    const number = (name: string): number => Number(response.headers.get(name))
-    const format = response.headers.get('x-frame-format') === 'f16' ? 'f16' : 'u16'
-    const data = new Uint16Array(await response.arrayBuffer())
-    const size = { width: number('x-frame-width'), height: number('x-frame-height') }
-    return { data, ...size, format, proxy: response.headers.get('x-frame-proxy') === '1' }
+    return fetchFrame(addressOf(ROUTES.frame, asked), frame)
   }
+}
+
+async function fetchFrame(address: string, frame: number): Promise<StoredFrame> {
+  const response = await fetch(address)
+  if (!response.ok)
+    throw new Error(((await response.json()) as { message?: string }).message ?? `Frame ${frame} could not be read.`)
+  const number = (name: string): number => Number(response.headers.get(name))
+  const format = response.headers.get('x-frame-format') === 'f16' ? 'f16' : 'u16'
+  const data = new Uint16Array(await response.arrayBuffer())
+  const size = { width: number('x-frame-width'), height: number('x-frame-height') }
+  return { data, ...size, format, proxy: response.headers.get('x-frame-proxy') === '1' }
 }
 
 /** Eight bits a channel, as the browser decodes it. */

@@ -6,7 +6,9 @@ import { straightView } from '@fogbath/core/film'
 import { Recent } from '@fogbath/core/numbers'
 import { Treatment, shownIn, type Scene, type SceneSize } from '@fogbath/core/treat'
 import type { FrameStore, StoredFrame } from './frames'
-import type { ChartSource, FileSource, FrameOrder, ShotSource } from './protocol'
+import type { ChartSource, FrameOrder, Source } from './protocol'
+
+type FrameSource = Exclude<Source, ChartSource>
 
 /** What a scene is made from: a frame as the server gave it, or only the name of a chart. */
 export type Loaded = {
@@ -16,7 +18,7 @@ export type Loaded = {
   /** Encoding of the footage. */
   readonly encoding: EncodingRef
 } & (
-  | { readonly source: ShotSource | FileSource; readonly stored: StoredFrame }
+  | { readonly source: FrameSource; readonly stored: StoredFrame }
   | { readonly source: ChartSource; readonly stored: null }
 )
 
@@ -34,9 +36,13 @@ export class Treater extends Treatment {
   async load({ source, frame, order: { encoding } }: FrameOrder, width: number): Promise<Loaded> {
     const own = { key: JSON.stringify([source, idOfEncoding(encoding), frame, width]), frame, width, encoding }
     if (source.type === 'chart') return { ...own, source, stored: null }
-    const { frames } = this
-    const stored = await (source.type === 'file' ? frames.file(source.url, width) : frames.get(source, frame, width))
-    return { ...own, source, stored }
+    return { ...own, source, stored: await this.stored(source, frame, width) }
+  }
+
+  private stored(source: FrameSource, frame: number, width: number): Promise<StoredFrame> {
+    if (source.type === 'file') return this.frames.file(source.url, width)
+    if (source.type === 'render') return this.frames.rendered(source.renderId, frame, width)
+    return this.frames.get(source, frame, width)
   }
 
   /**

@@ -1,4 +1,4 @@
-import { BT709, XYZ_TO_BT709, adaptation, xyzOf } from '../../colour/spaces'
+import { BT709, D50_WHITE, XYZ_TO_BT709, adaptation, xyzOf } from '../../colour/spaces'
 import { matrix, multiply, type Matrix3 } from '../../colour/matrix'
 import { FogBathError } from '../../errors'
 import { same, type Lut1dOp, type Op } from '../ops/op'
@@ -8,8 +8,6 @@ import { defineEncoding, encodingOf, type EncodingRef } from '../own'
 import { encodingById } from '../shipped'
 import { matrixOp } from './builtin'
 
-/** White of the profile connection space (ICC.1:2022, 7.2.16). */
-const PCS_WHITE = [0.9642, 1, 0.8249] as const
 /** Nodes of a curve: straight pieces lie within 3e-8 of a power of 2.4. */
 const NODES = 4096
 
@@ -127,7 +125,7 @@ function curvesOf(p: Profile): Curve[] {
 function matrixAt(p: Profile): Matrix3 {
   const columns = ['rXYZ', 'gXYZ', 'bXYZ'].map((name) => xyzAt(p, p.need(name)))
   const rows = matrix([0, 1, 2].map((i) => columns.map((c) => c[i]!)))
-  return multiply(multiply(XYZ_TO_BT709, adaptation(PCS_WHITE, xyzOf(BT709.white))), rows)
+  return multiply(multiply(XYZ_TO_BT709, adaptation(D50_WHITE, xyzOf(BT709.white))), rows)
 }
 
 /** Encodings that a profile may be another writing of. */

@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import {
+  COMPRESSIONS,
   FITS,
   NAME_TOKENS,
   USUAL_NAMES,
   deliveryFormat,
+  type Compression,
   type Delivery,
   type DeliveryId,
   type Fit,
@@ -27,6 +29,7 @@ const encodings = computed(() => [
   { value: AS_IS, label: format.value.encoding === 'linear' ? 'light, BT.709 colours' : 'as the footage' },
   ...encodingChoices.value.filter(({ value }) => value !== undefined && encodingOfRow(String(value)).encode),
 ])
+const packings = Object.entries(COMPRESSIONS).map(([value, label]) => ({ value, label }))
 const fits = Object.entries(FITS).map(([value, label]) => ({ value, label }))
 const size = computed(() => delivery.value.size ?? null)
 const setSize = (change: Partial<NonNullable<Delivery['size']>> | null): void =>
@@ -115,6 +118,16 @@ const checked = (e: Event): boolean => (e.target as HTMLInputElement).checked
         <span class="mono">{{ delivery.quality ?? 'usual' }}</span>
       </div>
     </template>
+    <template v-if="format.compressed">
+      <span>Packed</span>
+      <NSelect
+        size="small"
+        :value="delivery.compression ?? 'zip16'"
+        :options="packings"
+        aria-label="How light is packed"
+        @update:value="(v: Compression) => set('compression', v === 'zip16' ? undefined : v)"
+      />
+    </template>
     <span>Frames</span>
     <div class="row">
       <label
@@ -137,6 +150,14 @@ const checked = (e: Event): boolean => (e.target as HTMLInputElement).checked
           @change="set('sound', checked($event) ? undefined : false)"
         />
         sound</label
+      >
+      <label v-if="format.moving"
+        ><input
+          type="checkbox"
+          :checked="delivery.slate === true"
+          @change="set('slate', checked($event) ? true : undefined)"
+        />
+        slate before it</label
       >
       <label v-if="format.alpha"
         ><input

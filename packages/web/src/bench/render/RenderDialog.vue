@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import type { Reply, ROUTES } from '@fogbath/contract'
-import { SHIPPED_PRESETS, type Delivery } from '@fogbath/core/delivery'
+import type { Render, Reply, ROUTES } from '@fogbath/contract'
+import { SHIPPED_PRESETS, deliveryFormat, type Delivery } from '@fogbath/core/delivery'
 import { useDebounceFn, useStorage } from '@vueuse/core'
 import { NButton, NRadioButton, NRadioGroup, useMessage } from 'naive-ui'
 import { computed, h, ref, shallowRef, watch } from 'vue'
@@ -26,6 +26,16 @@ const shots = computed(() => {
   return which.value === 'all' ? bench.shots : bench.shots.filter((s) => bench.markedShots.includes(s.id))
 })
 
+/** One clip of all, in order. */
+const asOne = ref(false)
+const canJoin = computed(() => shots.value.length > 1 && deliveryFormat(delivery.value.format).moving)
+const joined = computed(() => asOne.value && canJoin.value)
+/** Whether it is put into the folder of this machine too; over what is there only when that was said for these names. */
+const put = useStorage('fogbath.put', false)
+const over = ref(false)
+const there = computed(() => (put.value ? (plan.value?.there ?? []) : []))
+const putAs = computed(() => (put.value ? (over.value && there.value.length > 0 ? 'over' : 'new') : undefined))
+
 type Plan = Reply<typeof ROUTES.planRenders>
 const plan = shallowRef<Plan | null>(null)
 const problem = ref('')
@@ -37,6 +47,7 @@ const look = useDebounceFn(async () => {
     const found = await api.planRenders(
       shots.value.map((s) => s.id),
       delivery.value,
+      joined.value,
     )
     if (mine !== run) return
     plan.value = found
@@ -47,21 +58,33 @@ const look = useDebounceFn(async () => {
     problem.value = wordsOf(error)
   }
 }, 200)
-watch([show, shots, delivery], look, { deep: true })
+watch([show, shots, delivery, joined], look, { deep: true })
+watch(there, () => (over.value = false))
 watch(show, (open) => {
   if (open) which.value = bench.markedShots.length > 1 ? 'marked' : 'this'
 })
 
 const busy = ref(false)
+const renderJoined = (): Promise<Render> =>
+  api.createJoined(
+    bench.production!.id,
+    shots.value.map((s) => s.id),
+    delivery.value,
+    putAs.value,
+  )
+async function renderEach(): Promise<Render[]> {
+  const made: Render[] = []
+  for (const { id } of shots.value) made.push(await api.createRender(id, delivery.value, putAs.value))
+  return made
+}
 const ready = computed(() => plan.value !== null && plan.value.shots.every((s) => s.problem === null))
 async function render(): Promise<void> {
   busy.value = true
   try {
     await bench.leave()
-    let last = 0
-    for (const { id } of shots.value) last = (await api.createRender(id, delivery.value)).id
-    const count = shots.value.length
-    const what = count === 1 ? `Render ${last} is in line: ${shots.value[0]!.name}.` : `${count} renders are in line.`
+    const made = joined.value ? [await renderJoined()] : await renderEach()
+    const [{ id, label }] = made as [Render]
+    const what = made.length === 1 ? `Render ${id} is in line: ${label}.` : `${made.length} renders are in line.`
     const link = h(RouterLink, { to: '/dispatch' }, () => 'See it at Dispatch')
     message.success(() => h('span', [`${what} `, link]), { duration: 12_000 })
     show.value = false
@@ -84,7 +107,16 @@ async function render(): Promise<void> {
           >
           <NRadioButton v-if="bench.shots.length > 1" value="all">all {{ bench.shots.length }} shots</NRadioButton>
         </NRadioGroup>
-        <DeliveryForm v-model="delivery" :example="plan?.shots[0]?.name ?? ''" />
+        <label v-if="canJoin" class="more"><input v-model="asOne" type="checkbox" /> one file of all, in order</label>
+        <DeliveryForm v-model="delivery" :example="plan?.name ?? plan?.shots[0]?.name ?? ''" />
+        <div v-if="plan" class="more">
+          <label
+            ><input v-model="put" type="checkbox" /> also into <span class="mono">{{ plan.folder }}</span></label
+          >
+          <label v-if="there.length"
+            ><input v-model="over" type="checkbox" /> over what is there: {{ there.join(', ') }}</label
+          >
+        </div>
         <p v-if="problem" role="alert" class="warn">{{ problem }}</p>
         <RenderPlan v-if="plan" :plan="plan" />
       </div>
@@ -92,13 +124,22 @@ async function render(): Promise<void> {
     <div class="do">
       <NButton @click="show = false">Not now</NButton>
       <NButton type="primary" :disabled="!ready" :loading="busy" @click="render">{{
-        shots.length === 1 ? 'Render' : `Render ${shots.length} shots`
+        shots.length === 1 ? 'Render' : joined ? 'Render one file' : `Render ${shots.length} shots`
       }}</NButton>
     </div>
   </SheetDialog>
 </template>
 
 <style scoped>
+.more {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 18px;
+  margin-top: 10px;
+}
+input {
+  accent-color: var(--accent);
+}
 .two {
   display: grid;
   gap: 28px;

@@ -23,6 +23,7 @@ const wrong = computed(() => props.plan.shots.filter((s) => s.problem !== null))
       {{ frames }} {{ frames === 1 ? 'frame' : 'frames' }} of {{ sizes }}, about
       <span :class="{ warn: short }">{{ bytes(plan.bytes) }} ({{ bytes(plan.free) }} are free)</span>{{ time }}.
     </p>
+    <p v-if="plan.name" class="quiet">One file: {{ plan.name }}.</p>
     <p v-for="r in plan.remarks" :key="r" class="quiet">{{ r }}</p>
     <p v-for="s in wrong" :key="s.shotId" class="warn">{{ s.name }}: {{ s.problem }}</p>
   </div>

@@ -33,8 +33,11 @@ export const formatChoices = [true, false].map((moving) => ({
 }))
 
 /** With another format: what that cannot be told is left out. */
-export function withFormat({ quality, rate, alpha, burnIn, size, ...rest }: Delivery, format: DeliveryId): Delivery {
-  const { quality: own, alpha: room, float } = deliveryFormat(format)
+export function withFormat(
+  { quality, rate, alpha, burnIn, size, slate, compression, ...rest }: Delivery,
+  format: DeliveryId,
+): Delivery {
+  const { quality: own, alpha: room, float, moving, compressed } = deliveryFormat(format)
   return {
     ...rest,
     format,
@@ -42,6 +45,8 @@ export function withFormat({ quality, rate, alpha, burnIn, size, ...rest }: Deli
     ...(rate !== undefined && own?.option === '-crf' && { rate }),
     ...(alpha !== undefined && room && { alpha }),
     ...(burnIn && !float && { burnIn }),
+    ...(slate && moving && { slate }),
+    ...(compression && compressed && { compression }),
     ...(size && { size: float && size.fit === 'whole' ? { ...size, fit: 'fill' } : size }),
   }
 }
