@@ -1,9 +1,9 @@
 import { execFileSync } from 'node:child_process'
-import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { expect, test, type APIRequestContext } from '@playwright/test'
-import { benchOfCopy, press } from './helpers'
+import { benchOfCopy, pictureReady, press } from './helpers'
 
 interface Row {
   readonly id: number
@@ -27,6 +27,7 @@ test('all shots become one file with a slate, put into the folder of deliveries,
   const { production } = await benchOfCopy(page, 'Dawn fog')
   await shortShots(page.request, production, 3)
   await page.reload()
+  await pictureReady(page)
   await press(page, 'r')
   const dialog = page.getByRole('dialog', { name: 'Render' })
   await dialog.getByRole('button', { name: 'For the edit' }).click()
@@ -37,7 +38,7 @@ test('all shots become one file with a slate, put into the folder of deliveries,
   await dialog.getByLabel('Names of files').fill(name)
   await expect(dialog).toContainText(`One file: ${name}.`)
   const folder = (await dialog.locator('label', { hasText: 'also into' }).locator('.mono').textContent())!
-  await dialog.getByLabel(/^also into/).check()
+  await dialog.locator('label', { hasText: 'also into' }).locator('input').check()
   await dialog.getByRole('button', { name: 'Render one file' }).click()
   await page.getByRole('link', { name: 'See it at Dispatch' }).click()
   const row = page.locator('article.render', { hasText: name })
@@ -131,6 +132,36 @@ test('renders in line are put in order and stood aside; finished ones are fetche
         .match(/[^/\0]{1,80}\/frame\.\d{6}\.png/g) ?? []
     // Each stands at its place and in the list at the end.
     expect(names).toHaveLength(8)
+  } finally {
+    rmSync(folder, { recursive: true, force: true })
+  }
+})
+
+test('the command line has the running application render shots of a production', async ({ page }) => {
+  const data = process.env['FOGBATH_DATA']!
+  const { production } = await benchOfCopy(page, 'Dawn fog')
+  await shortShots(page.request, production, 2)
+  const folder = mkdtempSync(join(tmpdir(), 'fogbath-asked-'))
+  const program = join(import.meta.dirname, '../packages/server/bin/fogbath.js')
+  const render = (...args: string[]): string =>
+    execFileSync(
+      process.execPath,
+      [program, 'render', String(production), '--preset', 'keep', '--out', folder, ...args],
+      {
+        env: { ...process.env, FOGBATH_DATA: data },
+        stdio: ['ignore', 'pipe', 'pipe'],
+      },
+    ).toString()
+  try {
+    const plan = JSON.parse(render('--shots', 'Dawn fog', '--dry-run', '--json')) as { output: string; count: number }[]
+    expect(plan.map((p) => p.count)).toEqual([2])
+    expect(readdirSync(folder)).toEqual([])
+    expect(render('--shots', 'Dawn fog', 'Lock gate')).toMatch(
+      /Dawn fog A\.mkv: 2 frames\n.*Lock gate A\.mkv: 2 frames\n/,
+    )
+    expect(readdirSync(folder)).toHaveLength(2)
+    expect(() => render('--shots', 'Nowhere')).toThrow(/There is no shot 'Nowhere'; there are /)
+    expect(() => render('--shots', 'Dawn fog')).toThrow(/exists already; add --force/)
   } finally {
     rmSync(folder, { recursive: true, force: true })
   }

@@ -311,3 +311,49 @@ print(ImageCms.getProfileDescription(profile).strip(), *seen)`
     expect(Math.abs(Number(seen) - wanted)).toBeLessThan(2)
   expect(render.edition).toBe(EDITION)
 })
+
+it('pictures are read by an independent program as they were written', async () => {
+  const program = `
+import json, sys
+from PIL import Image
+image = Image.open(sys.argv[1]).convert('RGB')
+print(json.dumps([image.size, [image.getpixel((x, y)) for x, y in json.loads(sys.argv[2])]]))`
+  const places = [
+    [0, 0],
+    [80, 48],
+    [159, 95],
+    [20, 70],
+  ] as const
+  // PIL knows these of ours; it takes the upper eight bits of sixteen. Eight bits are dithered by up to one code.
+  for (const format of ['png', 'png-8', 'jpg'] as const) {
+    const render = await rendered({ format })
+    const path = at('renders', String(render.id), `frame.000002.${format === 'jpg' ? 'jpg' : 'png'}`)
+    const said = execFileSync('/usr/bin/python3', ['-c', program, path, JSON.stringify(places)]).toString()
+    const [size, seen] = JSON.parse(said) as [[number, number], number[][]]
+    expect(size).toEqual([160, 96])
+    const whole = readPixels(fileOf(await rendered({ format: 'mkv' })))
+    for (const [i, [x, y]] of places.entries())
+      for (const k of [0, 1, 2])
+        expect(Math.abs(seen[i]![k]! - whole[3 * (y * 160 + x) + k]! / 257), `${format} at ${x}, ${y}`).toBeLessThan(
+          { png: 1.01, 'png-8': 1.51, jpg: 6 }[format],
+        )
+  }
+})
+
+it('light in EXR is packed as it is asked for, and is the same light', async () => {
+  const probeOf = (render: Render): [number, string] => {
+    const path = at('renders', String(render.id), 'frame.000002.exr')
+    // OpenEXR, 'Standard Attributes': the byte behind the type and the length of `compression`.
+    const bytes = readFileSync(path)
+    const place = bytes.indexOf('compression\0compression\0')
+    return [bytes[place + 'compression\0compression\0'.length + 4]!, sha256Of(Buffer.from(readPixels(path).buffer))]
+  }
+  const made: [number, string][] = []
+  for (const compression of ['none', 'rle', 'zip1', 'zip16'] as const)
+    made.push(probeOf(await rendered({ format: 'exr', compression })))
+  // NO_COMPRESSION 0, RLE 1, ZIPS 2, ZIP 3.
+  expect(made.map(([byte]) => byte)).toEqual([0, 1, 2, 3])
+  expect(new Set(made.map(([, light]) => light)).size).toBe(1)
+  const refused = await send('POST', `/api/shots/${shots[0]!.id}/renders`, { format: 'tif', compression: 'rle' })
+  expect([refused.status, refused.body.message]).toEqual([400, expect.stringMatching(/has no compression/)])
+})

@@ -1,4 +1,5 @@
 import { encodingsThere } from './api/encodings'
+import { startEarly } from './workers/engine'
 import { createRouter, createWebHistory } from 'vue-router'
 
 export const router = createRouter({
@@ -20,6 +21,7 @@ export const router = createRouter({
       path: '/bench/:shotId',
       name: 'bench',
       component: () => import('./views/BenchView.vue'),
+      beforeEnter: startEarly,
       meta: { title: 'Bench' },
     },
     {

@@ -4,7 +4,7 @@ import { framesASecond } from '@fogbath/core/numbers'
 import { sentenceOf } from '../errors'
 import { hasAlpha } from '../media/decode'
 import { rateOf } from './delivery'
-import { shapeOf, type Ordered } from './plan'
+import { shapeOf, type Ordered } from './ordered'
 
 /** What all shots of one file have to have alike, in words. */
 interface Alike {

@@ -1,6 +1,6 @@
 import { deliveryFormat, type Delivery } from '@fogbath/core/delivery'
 import { hasAlpha } from '../media/decode'
-import type { Ordered } from './plan'
+import type { Ordered } from './ordered'
 
 const shots = (n: number): string => `${n} ${n === 1 ? 'shot' : 'shots'}`
 

@@ -68,14 +68,14 @@ async function play(): Promise<void> {
     const at = from + Math.floor(seconds * fps.value)
     return at > last.value ? null : at
   }
-  await playPlaces<number>(placeAt, {
-    going: () => playing.value && show.value,
-    show: (at) => {
-      frame.value = at
-      return draw(at)
-    },
-    onFrame: () => undefined,
-  })
+  const seen = (at: number): Promise<void> => {
+    frame.value = at
+    return draw(at)
+  }
+  const going = (): boolean => playing.value && show.value
+  const ended = await playPlaces<number>(placeAt, { going, show: seen, onFrame: () => undefined })
+  // Frames that came too late were left out; the last one is not.
+  if (ended && ended.last !== last.value) await seen(last.value)
   playing.value = false
 }
 
@@ -104,7 +104,14 @@ function wipeTo(to: number): void {
 
 <template>
   <SheetDialog v-model:show="show" :title="render.label" :width="1020">
-    <canvas ref="canvas" width="960" height="540" role="img" :aria-label="`Frame ${frame} of ${render.label}`" :data-frame="frame" />
+    <canvas
+      ref="canvas"
+      width="960"
+      height="540"
+      role="img"
+      :aria-label="`Frame ${frame} of ${render.label}`"
+      :data-frame="frame"
+    />
     <p v-if="problem" role="alert" class="warn">{{ problem }}</p>
     <div class="bar">
       <NButton size="small" class="play" @click="playing ? (playing = false) : play()">{{

@@ -38,7 +38,7 @@ import ReferenceInput from '../bench/ReferenceInput.vue'
 import PanelEdge from '../bench/PanelEdge.vue'
 import { useBenchStore } from '../stores/bench'
 import { useLookStore } from '../stores/look'
-import { startEngines } from '../workers/engine'
+import { heldBack, takeEngines } from '../workers/engine'
 import type { ScopeKind, ScopeOf } from '../workers/protocol'
 import { wordsOf } from '../stores/errors'
 
@@ -57,7 +57,10 @@ const largeScope = ref(false)
 const loop = ref(true)
 const shown = ref({ adding: false, help: false, wall: false, shots: false, notes: false, render: false, bare: false })
 
-const engines = startEngines()
+const { side, ...own } = takeEngines()
+/** The picture comes first; strips, scope and small pictures wait for it. */
+let drawn = (): void => undefined
+const engines = { ...own, side: heldBack(side, new Promise<void>((done) => (drawn = done))) }
 provide(SIDE, engines.side)
 const proofs = useProofs(() => engines.side)
 const comparing = useCompare(() => engines.picture, proofs)
@@ -65,6 +68,7 @@ const stage = computed(() => stageView.value?.stage ?? null)
 const reel = useReel((id) => router.push(`/bench/${id}`))
 const picture = usePicture({ stage, compare: comparing.compare, scope, scopeOf, largeScope, zoom, loop, reel }, engines)
 const probes = useProbes(picture)
+watch([picture.answer, picture.problem], () => drawn(), { once: true })
 const moves = (): boolean => picture.going.value !== 0
 provide(MOVES, moves)
 // The reel is silent: it is looked at.

@@ -16,4 +16,28 @@ export function startEngines(count: 1 | 2 = 2): { picture: Engine; side: Engine;
   return { picture: engines[0]!, side: engines[count - 1]!, end: () => workers.forEach((w) => w.terminate()) }
 }
 
+type Engines = ReturnType<typeof startEngines>
+
+let early: Engines | undefined
+/** Has the workers of the bench load beside the bench itself. */
+export const startEarly = (): void => void (early ??= startEngines())
+/** Those that were started early, or new ones; whoever takes them ends them. */
+export function takeEngines(): Engines {
+  const taken = early ?? startEngines()
+  early = undefined
+  return taken
+}
+
+/** A worker of which nothing is asked before something else is done: two processors have enough to do until then. */
+export const heldBack = (engine: Engine, until: Promise<unknown>): Engine =>
+  new Proxy(engine, {
+    get: (target, name) =>
+      name === 'then'
+        ? undefined
+        : async (...asked: unknown[]): Promise<unknown> => {
+            await until
+            return (target as unknown as Record<PropertyKey, (...asked: unknown[]) => unknown>)[name]!(...asked)
+          },
+  })
+
 export { proxy, transfer }

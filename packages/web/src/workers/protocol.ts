@@ -6,13 +6,13 @@ import type { Order } from '@fogbath/core/treat'
 /** Where a frame comes from: footage, what was rendered, a picture file, a chart drawn as scene light, or footage with a chart in its right half. */
 export type Source = ShotSource | RenderSource | FileSource | ChartSource
 /** The file of a finished render. */
-export interface RenderSource {
+interface RenderSource {
   readonly type: 'render'
   readonly renderId: number
   readonly half?: ChartName
 }
 /** A picture that the browser can decode, at an address that the page made. */
-export interface FileSource {
+interface FileSource {
   readonly type: 'file'
   readonly url: string
   readonly half?: ChartName

@@ -107,7 +107,9 @@ async function render(): Promise<void> {
           >
           <NRadioButton v-if="bench.shots.length > 1" value="all">all {{ bench.shots.length }} shots</NRadioButton>
         </NRadioGroup>
-        <label v-if="canJoin" class="more"><input v-model="asOne" type="checkbox" /> one file of all, in order</label>
+        <div v-if="canJoin" class="more">
+          <label><input v-model="asOne" type="checkbox" /> one file of all, in order</label>
+        </div>
         <DeliveryForm v-model="delivery" :example="plan?.name ?? plan?.shots[0]?.name ?? ''" />
         <div v-if="plan" class="more">
           <label
