@@ -130,11 +130,34 @@ describe('toners, at mid grey', () => {
     const [dark, light] = [lab(grey(0.03)), lab(grey(0.47))]
     expect(Math.abs(hue(dark) - 249)).toBeLessThan(6)
     expect(Math.abs(chroma(dark) - 19)).toBeLessThan(3)
-    near(light, [74, 5, 85])
+    near(light, [72, 5, 80])
   })
-  it('gold turns sulphide towards orange-red', () => {
+  it('gold turns sulphide to orange-red, h 35', () => {
     const lab = labFrom(lineOf('black-and-white', { toner1: 'sulphide', toner2: 'gold', far2: 100 }))(grey(0.18))
-    expect(Math.abs(hue(lab) - 38)).toBeLessThan(6)
+    expect(Math.abs(hue(lab) - 35)).toBeLessThan(2)
+  })
+  it('gold lies on silver: sulphide after it still warms', () => {
+    const after = (far2: number) =>
+      labFrom(lineOf('black-and-white', { toner1: 'gold', far1: 100, toner2: 'sulphide', far2 }))(grey(0.18))
+    expect(after(0)[2]).toBeLessThan(-2)
+    expect(after(100)[2]).toBeGreaterThan(2)
+    expect(hue(after(100))).toBeLessThan(85)
+  })
+  it('selenium is purplish where it has taken the darks, h 320 to 10', () => {
+    for (const light of [0.01, 0.02, 0.03, 0.06]) {
+      const lab = labFrom(shipped('selenium'))(grey(light))
+      const turned = (hue(lab) + 180) % 360
+      expect(turned, `${light}`).toBeGreaterThan(140)
+      expect(turned, `${light}`).toBeLessThan(190)
+    }
+  })
+  it('iron blue is blue from the darks to the lights, and not gaudy: C <= 38, h 245 to 283', () => {
+    const lab = labFrom(lineOf('black-and-white', { toner1: 'iron-blue', far1: 100 }))
+    for (const light of [0.02, 0.03, 0.06, 0.1, 0.18, 0.35]) {
+      expect(chroma(lab(grey(light))), `${light}`).toBeLessThanOrEqual(38)
+      expect(hue(lab(grey(light))), `${light}`).toBeGreaterThanOrEqual(245)
+      expect(hue(lab(grey(light))), `${light}`).toBeLessThanOrEqual(283)
+    }
   })
 })
 

@@ -87,8 +87,8 @@ describe('black and white, toned', () => {
     // (550/nm)^1.4 with a bell of 0.14 about 515 nm, 120 wide: 2^-(4·(65/120)²), 2^-(4·(35/120)²), 2^-(4·(135/120)²).
     near(at('sulphide'), [1.3244 * 1.0621, 1.1106, 0.7915 * 1.0042])
     near(at('gold'), [0.8955, 1, 1.0962])
-    // (550/nm)^0.35 with a bell of 0.08 about 530 nm, 110 wide: 2^-(4·(80/110)²), 2^-(4·(20/110)²), 2^-(4·(120/110)²).
-    near(at('selenium'), [1.0728 * 1.0185, 1.073, 0.9432 * 1.003])
+    // (550/nm)^0.2 with a bell of 0.12 about 540 nm, 100 wide: 2^-(4·(90/100)²), 2^-(4·(10/100)²), 2^-(4·(110/100)²).
+    near(at('selenium'), [1.0409 * 1.0127, 1.1167, 0.9671 * 1.0042])
     // Iron blue weighs 0.85 on the mean from 520 to 600 nm.
     const iron = TONED['iron-blue'].slice(14, 23).reduce((sum, v) => sum + v, 0) / 9
     expect(iron).toBeCloseTo(0.85, 9)

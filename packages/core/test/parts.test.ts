@@ -47,7 +47,7 @@ interface Kept {
 }
 const kept = JSON.parse(readFileSync(`${import.meta.dirname}/reference/trims-before-parts.json`, 'utf8')) as Kept
 
-/** Recipes that have been changed since these codes were kept, as they were. */
+/** Recipes that have been changed since these codes were kept, as they were; those of which a process has changed are left out. */
 const EARLIER: Record<string, Recipe> = {
   'faded-into-warm': changeSettings(shipped('faded-into-warm'), 'bath-2', {
     master: [

@@ -52,13 +52,19 @@ describe('toning baths, worked out by hand', () => {
     expect(converted(bath, 9)).toBeCloseTo(0.9, 4)
   })
   it('gold and iron take the same share of every tone; the second bath has what the first one left', () => {
-    for (const toner of ['gold', 'iron-blue', 'copper'] as const)
+    for (const toner of ['iron-blue', 'copper'] as const)
       for (const d of [0.1, 1, 3]) expect(converted({ toner, completeness: 30 }, d)).toBeCloseTo(0.3 * d, 12)
+    // Gold leaves four tenths of the silver, however long it works.
+    for (const d of [0.1, 1, 3]) {
+      expect(converted({ toner: 'gold', completeness: 30 }, d)).toBeCloseTo(0.18 * d, 12)
+      expect(converted({ toner: 'gold', completeness: 100 }, d)).toBeCloseTo(0.6 * d, 12)
+    }
     const [left, first, second] = tone(2, [
       { toner: 'gold', completeness: 50 },
       { toner: 'iron-blue', completeness: 25 },
     ]) as [number, number, number]
-    expect([left, first, second]).toEqual([0.75, 1, 0.25])
+    // Of a density of 2: 0.6 of half of it; a quarter of the 1.4 that are left.
+    ;[1.05, 0.6, 0.35].forEach((wanted, i) => expect([left, first, second][i]).toBeCloseTo(wanted, 12))
   })
   it('gold turns sulphide that was there before it, and none that comes after', () => {
     const [sulphide, gold] = [
@@ -68,8 +74,8 @@ describe('toning baths, worked out by hand', () => {
     // All silver is sulphide by then; 40 % of it is turned.
     const turned = tone(2, [sulphide, gold])
     turned.forEach((v, i) => expect(v).toBeCloseTo([0, 1.2, 0, 0.8][i]!, 12))
-    // The other way round gold takes 40 % of the silver, sulphide the rest.
-    tone(2, [gold, sulphide]).forEach((v, i) => expect(v).toBeCloseTo([0, 0.8, 1.2][i]!, 12))
+    // The other way round gold takes 40 % of the six tenths that it can reach, sulphide the rest.
+    tone(2, [gold, sulphide]).forEach((v, i) => expect(v).toBeCloseTo([0, 0.48, 1.52][i]!, 12))
   })
 })
 

@@ -168,3 +168,55 @@ describe('kinds whose code values stay within 0..1', () => {
     expect(ends(made([lighter], noise, 64, 36))[1]).toBe(1)
   })
 })
+
+describe('weave', () => {
+  const FRAMES = 960
+  type Moved = Readonly<Record<'x' | 'y' | 'rotation', number>>
+  /** Where a frame lies, as the steps of the bath say it. */
+  const moves = (seed: number): Moved[] => {
+    const [stage] = kindById('weave').stages(settingsOf('weave', { turn: 0.1, seed }) as never)
+    if (stage?.at !== 'space' || stage.space.kind !== 'moving') throw new Error('Weave does not move.')
+    const { at } = stage.space
+    return Array.from({ length: FRAMES }, (_, frame) => {
+      const shift = at(frame).find((step) => step.kind === 'shift')
+      return shift!.records[0] as Moved
+    })
+  }
+  /** Share of the power between two frequencies at 24 frames a second, by the discrete Fourier transform. */
+  function share(values: readonly number[], from: number, to: number): number {
+    const mean = values.reduce((sum, v) => sum + v, 0) / values.length
+    const power = (k: number): number => {
+      let [re, im] = [0, 0]
+      for (const [i, v] of values.entries()) {
+        const turn = (2 * Math.PI * k * i) / values.length
+        re += (v - mean) * Math.cos(turn)
+        im += (v - mean) * Math.sin(turn)
+      }
+      return re * re + im * im
+    }
+    const all = Array.from({ length: FRAMES / 2 }, (_, k) => ({ hertz: ((k + 1) * 24) / FRAMES, of: power(k + 1) }))
+    const sum = (which: typeof all): number => which.reduce((total, { of }) => total + of, 0)
+    return sum(all.filter(({ hertz }) => hertz >= from && hertz < to)) / sum(all)
+  }
+  it('has the turn of the sprocket in it, and no more than half of it is slow', () => {
+    for (const seed of [1, 2, 3])
+      for (const axis of ['x', 'y'] as const) {
+        const values = moves(seed).map((moved) => moved[axis])
+        expect(share(values, 5, 7), `seed ${seed}, ${axis}`).toBeGreaterThanOrEqual(0.12)
+        expect(share(values, 0, 1), `seed ${seed}, ${axis}`).toBeLessThanOrEqual(0.55)
+      }
+  })
+  it('never stops in all directions at once', () => {
+    const [stage] = kindById('weave').stages(settingsOf('weave', { turn: 0.1, slow: 100, seed: 1 }) as never)
+    if (stage?.at !== 'space' || stage.space.kind !== 'moving') throw new Error('Weave does not move.')
+    const { at } = stage.space
+    const place = (frame: number) => at(frame).find((step) => step.kind === 'shift')!.records[0] as Moved
+    for (let frame = 0; frame < FRAMES; frame++) {
+      const [one, two] = [place(frame), place(frame + 1)]
+      // Of a reach of 0.8, 0.5 and 0.1.
+      const moved =
+        Math.abs(two.x - one.x) / 0.8 + Math.abs(two.y - one.y) / 0.5 + Math.abs(two.rotation - one.rotation) / 0.1
+      expect(moved, `frame ${frame}`).toBeGreaterThan(0.02)
+    }
+  })
+})

@@ -101,7 +101,7 @@ describe.each([
     const out = folderFor(`full ${name}`)
     // A file may have so many bytes and no more, which programs meet as they meet a full disk (setrlimit(2), EFBIG).
     const run = (): Buffer =>
-      execFileSync('prlimit', ['--fsize=40000', process.execPath, ...args, join(out, name)], {
+      execFileSync('/usr/bin/prlimit', ['--fsize=40000', process.execPath, ...args, join(out, name)], {
         cwd: folder,
         stdio: 'pipe',
       })

@@ -6,14 +6,18 @@ export interface ToningBath {
   readonly completeness: number
 }
 
+/** Gold lies on the grains and leaves some of their silver, however long it works (from memory). */
+const GOLD_REACH = 0.6
+
 /**
  * Silver that a bath converts out of what is left at a place, both as density. Which tones it takes first is its
  * nature (common practice): sulphide after a partial bleach exhausts the light areas and reaches only so far into the
- * dense ones; selenium takes the dense ones first; gold, iron blue and copper take the same share everywhere.
+ * dense ones; selenium takes the dense ones first; gold, iron blue and copper take the same share everywhere, gold never all.
  * @param left silver still there, >= 0
  */
 export function converted({ toner, completeness }: ToningBath, left: number): number {
   const share = Math.min(1, Math.max(0, completeness / 100))
+  if (toner === 'gold') return left * share * GOLD_REACH
   if (share >= 1) return left
   if (share <= 0 || left <= 0) return 0
   if (toner === 'sulphide') {

@@ -94,11 +94,12 @@ const raised = (spectrum: Spectrum, share: number, nm: number, width: number): S
   return spectrum.map((v, i) => v * (1 + peak[i]!))
 }
 const sulphide = raised(powerOf(1.4), 0.14, 515, 120)
-const selenium = raised(powerOf(0.35), 0.08, 530, 110)
+/** Selenide is nearly as neutral as silver, a little denser in green: purplish in the darks. */
+const selenium = raised(powerOf(0.2), 0.12, 540, 100)
 const ironBlue = (() => {
   const raw = bells([
-    [1, 700, 260],
-    [0.1, 400, 90],
+    [1, 670, 270],
+    [0.2, 410, 90],
   ])
   // Scaled to a mean of 0.85 over 520..600 nm, so that toning keeps the picture's weight.
   const mean = raw.slice(14, 23).reduce((sum, v) => sum + v, 0) / 9
@@ -122,7 +123,7 @@ export const TONED = {
 export type TonerName = keyof typeof TONED
 
 /** Sulphide that a gold bath has gone through: it turns from brown towards orange-red (from memory). */
-export const GILDED_SULPHIDE: Spectrum = raised(powerOf(1.1), 1.1, 500, 100)
+export const GILDED_SULPHIDE: Spectrum = raised(powerOf(1.1), 1.1, 504, 100)
 
 /** Dyed film bases by their historical names: density of a base tint of strength 1 (from memory). */
 export const TINTS = {

@@ -16,7 +16,7 @@ export function formatInWords(id: Render['format']): string {
   return `${label}, ${moving ? `.${ending}` : `.${ending} in a .zip`}`
 }
 
-export const timeInWords = (seconds: number): string =>
+const timeInWords = (seconds: number): string =>
   seconds < 90 ? `${Math.max(1, Math.round(seconds))} s` : `${Math.round(seconds / 60)} min`
 
 /** How far a render is and how quickly it goes. */

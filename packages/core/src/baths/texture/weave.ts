@@ -58,21 +58,29 @@ const WeaveSettings = Type.Object(
 )
 type Settings = Static<typeof WeaveSettings>
 
-/** Frames over which slow movement passes from one place to the next. */
-const DRIFT = 12
+/** Frames over which slow movement passes from one place to the next; movements begin that many apart, so that none stops with another. */
+const [DRIFT, APART] = [12, 5]
+/** Share of a movement that the sprocket makes, frames to a turn of it (16 teeth, four a frame), and frames over which its phase strays. */
+const [SPROCKET, TURN, PHASE] = [0.2, 4, 48]
 
 /** A stray of -1..1 at a frame. @param of which of the movements */
 function strayAt(s: Settings, of: number, frame: number): number {
   const slow = s.slow / 100
-  return slow * slowNoise(s.seed, of, frame, DRIFT) + (1 - slow) * noiseOfFrame(s.seed, of + 100, frame)
+  return slow * slowNoise(s.seed, of, frame + APART * of, DRIFT) + (1 - slow) * noiseOfFrame(s.seed, of + 100, frame)
+}
+
+/** The same of film that a sprocket pulls. */
+function pulledAt(s: Settings, of: number, frame: number): number {
+  const turn = frame / TURN + slowNoise(s.seed, of + 200, frame, PHASE) / 4
+  return (1 - SPROCKET) * strayAt(s, of, frame) + SPROCKET * Math.cos(2 * Math.PI * turn)
 }
 
 /** The movement of a frame. */
 function at(s: Settings, frame: number): SpaceStep[] {
   const moved = {
-    x: s.across * strayAt(s, 1, frame),
-    y: s.down * strayAt(s, 2, frame),
-    rotation: s.turn * strayAt(s, 3, frame),
+    x: s.across * pulledAt(s, 1, frame),
+    y: s.down * pulledAt(s, 2, frame),
+    rotation: s.turn * pulledAt(s, 3, frame),
   }
   const factor = Math.max(0.05, 1 + (s.flicker / 100) * strayAt(s, 4, frame)) ** (1 / 2.4)
   const still = s.across === 0 && s.down === 0 && s.turn === 0
@@ -107,9 +115,9 @@ const views = (s: Settings): View[] => [
       {
         label: 'across',
         style: 'plain',
-        points: sampleLine((f) => s.across * strayAt(s, 1, Math.round(f)), 0, 96, 97),
+        points: sampleLine((f) => s.across * pulledAt(s, 1, Math.round(f)), 0, 96, 97),
       },
-      { label: 'down', style: 'dashed', points: sampleLine((f) => s.down * strayAt(s, 2, Math.round(f)), 0, 96, 97) },
+      { label: 'down', style: 'dashed', points: sampleLine((f) => s.down * pulledAt(s, 2, Math.round(f)), 0, 96, 97) },
       {
         label: 'flicker',
         style: 'accent',
@@ -131,7 +139,7 @@ export const weave = defineKind({
     recipe: 'silent-era',
     about: 'A displacement, a turn and a factor for each frame.',
     model:
-      'Numbers -1..1 from a hash of seed and frame, evenly spread with a mean of 0, partly smoothed over twelve frames (own design); moved by cubic interpolation (R. Keys 1981), the edge’s colour goes on outside; exposure by a factor on code values to the power of 1 / 2.4.',
+      'Numbers -1..1 from a hash of seed and frame, evenly spread with a mean of 0, partly smoothed over twelve frames, each movement at its own time; a fifth of the movement is a turn in four frames, as a sprocket of sixteen teeth makes it, whose phase strays (own design); moved by cubic interpolation (R. Keys 1981), the edge’s colour goes on outside; exposure by a factor on code values to the power of 1 / 2.4.',
   },
   schema: WeaveSettings,
   takes: 'line',
