@@ -160,6 +160,25 @@ describe('one file of several shots', () => {
   })
 })
 
+it('footage of one file of several shots is kept, whichever shot it is of', async () => {
+  const clip = ['-f', 'lavfi', '-i', 'gradients=s=160x96:r=24:d=0.2:seed=9', '-c:v', 'ffv1', '-pix_fmt', 'yuv444p10le']
+  ffmpeg(...clip, at('late.mkv'))
+  const file = { name: 'late.mkv', bytes: readFileSync(at('late.mkv')) }
+  const url = `/api/productions/${production}/media`
+  const taken = (await rig.app.inject({ method: 'POST', url, ...multipart([file]) })).json<{ shots: Shot[] }>()
+  const late = taken.shots.find((s) => s.name === 'late')
+  const body = { shots: [shots[0]!.id, late!.id], delivery: { format: 'mkv', to: 'bt1886' } }
+  const made = await send('POST', `/api/productions/${production}/renders`, body)
+  await ended(made.body)
+  const { revision } = (await send('GET', `/api/shots/${late!.id}`)).body
+  expect((await send('DELETE', `/api/shots/${late!.id}?revision=${revision}`)).status).toBe(204)
+  const medium = `/api/media/${late!.mediumId}`
+  const refused = await send('DELETE', medium)
+  expect([refused.status, refused.body?.message]).toEqual([400, expect.stringMatching(/used by 0 shots and 1 renders/)])
+  expect((await send('DELETE', `/api/renders/${made.body.id}`)).status).toBe(204)
+  expect((await send('DELETE', medium)).status).toBe(204)
+})
+
 describe('a slate', () => {
   it('stands before a clip; timecode, sound and pictures begin behind it', async () => {
     const [plain, slated] = [await rendered({ format: 'mov' }), await rendered({ format: 'mov', slate: true })]

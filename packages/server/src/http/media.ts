@@ -7,19 +7,20 @@ import { findRow } from '../db/rows'
 import { asRead } from '../db/shots'
 import { Fault } from '../errors'
 import { heard } from '../media/sound'
+import { rendersOf } from '../storage/footage'
 import type { App, Context } from './context'
 import { MANY_FRAMES, answerFrame } from './frame-answer'
 import { serverOf } from './serve-route'
 
 /** Footage that is here: what is known of it, its file, its frames. */
-export function mediaRoutes(app: App, { store, frames, proxies }: Context): void {
+export function mediaRoutes(app: App, { db, store, frames, proxies }: Context): void {
   const serve = serverOf(app)
   serve(ROUTES.medium, ({ params }) => findRow(Medium, params.id, 'medium'))
 
   serve(ROUTES.removeMedium, async ({ params }) => {
     const medium = await findRow(Medium, params.id, 'medium')
     const shots = await Shot.count({ where: { mediumId: medium.id } })
-    const renders = await Render.count({ where: { mediumId: medium.id } })
+    const renders = await Render.count({ where: db.literal(rendersOf(medium.id)) as never })
     if (shots + renders > 0)
       throw new Fault('invalid', `${medium.name} is used by ${shots} shots and ${renders} renders; remove those first.`)
     await store.drop(medium)

@@ -89,6 +89,8 @@ export function renderRoutes(app: App, { queue, storage }: Context): void {
       message: '',
       edition: EDITION,
       place: await lastPlace(),
+      // What has its name in the folder of deliveries is the one that it is a twin of.
+      put: null,
     })
     await storage.freeRender(twin.id)
     queue.wake()

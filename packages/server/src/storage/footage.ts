@@ -7,8 +7,11 @@ import type { MediaStore } from '../media/store'
 
 const DAY = 24 * 3_600_000
 
-const USED =
-  '(EXISTS (SELECT 1 FROM shot WHERE medium_id = `Medium`.id) OR EXISTS (SELECT 1 FROM render WHERE medium_id = `Medium`.id))'
+/** Renders that are made of footage, alone or as one of several shots. @param id of the footage, a number or a column */
+export const rendersOf = (id: number | '`Medium`.id'): string =>
+  `(medium_id = ${id} OR JSON_CONTAINS(pieces, JSON_OBJECT('mediumId', ${id})))`
+
+const USED = `(EXISTS (SELECT 1 FROM shot WHERE medium_id = \`Medium\`.id) OR EXISTS (SELECT 1 FROM render WHERE ${rendersOf('`Medium`.id')}))`
 
 /** Which footage shots and renders use, and which of that is not where it should be. */
 export class FootageUse {
