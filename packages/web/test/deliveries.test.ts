@@ -1,6 +1,6 @@
 import { DELIVERY_IDS, SHIPPED_PRESETS, checkDelivery, deliveryOfPreset, type Delivery } from '@fogbath/core/delivery'
 import { describe, expect, it } from 'vitest'
-import { choicesOf, formatChoices, withField, withFormat } from '../src/bench/render/presets'
+import { choicesOf, formatChoices, withField, withFormat, withQuality, withRate } from '../src/bench/render/presets'
 
 describe('a delivery as it is set', () => {
   const full: Delivery = {
@@ -24,6 +24,13 @@ describe('a delivery as it is set', () => {
   it('has a field set, or left out', () => {
     expect(withField(full, 'handles', 2).handles).toBe(2)
     expect('handles' in withField(full, 'handles', undefined)).toBe(false)
+  })
+  it('has a quality or a rate, the one that was set last', () => {
+    const rated = withRate({ format: 'mp4', quality: 40 }, 12)
+    expect(rated).toEqual({ format: 'mp4', rate: 12 })
+    expect(withQuality(rated, 60)).toEqual({ format: 'mp4', quality: 60 })
+    expect(withRate(rated, null)).toEqual({ format: 'mp4' })
+    expect(withRate({ format: 'mp4', quality: 40 }, null)).toEqual({ format: 'mp4', quality: 40 })
   })
   it('can be any format, and any preset: those that ship first', () => {
     expect(formatChoices.flatMap((group) => group.children.map((c) => c.value)).sort()).toEqual(

@@ -14,7 +14,7 @@ import { NInput, NInputNumber, NSelect } from 'naive-ui'
 import { computed } from 'vue'
 import { encodingChoices, encodingOfRow } from '../../api/encodings'
 import NamedSlider from '../../components/NamedSlider.vue'
-import { formatChoices, withField, withFormat } from './presets'
+import { formatChoices, withField, withFormat, withQuality, withRate } from './presets'
 
 /** All of a delivery: what it is kept in, how large, how it is called. */
 const delivery = defineModel<Delivery>({ required: true })
@@ -112,10 +112,25 @@ const checked = (e: Event): boolean => (e.target as HTMLInputElement).checked
           :max="100"
           :step="1"
           name="Quality"
-          @change="(v) => set('quality', v)"
+          @change="(v) => (delivery = withQuality(delivery, v))"
           @reset="set('quality', undefined)"
         />
-        <span class="mono">{{ delivery.quality ?? 'usual' }}</span>
+        <span class="mono">{{ delivery.rate !== undefined ? 'by rate' : (delivery.quality ?? 'usual') }}</span>
+        <label v-if="format.quality.option === '-crf'"
+          >or
+          <NInputNumber
+            size="tiny"
+            class="number"
+            clearable
+            :value="delivery.rate ?? null"
+            :min="0.1"
+            :max="2000"
+            :show-button="false"
+            :input-props="{ 'aria-label': 'Rate, megabits a second' }"
+            @update:value="(v: number | null) => (delivery = withRate(delivery, v))"
+          />
+          Mbit/s</label
+        >
       </div>
     </template>
     <template v-if="format.compressed">

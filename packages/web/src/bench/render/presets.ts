@@ -60,3 +60,9 @@ export function withField<K extends keyof Delivery>(
   const { [field]: _, ...rest } = delivery
   return (value === undefined ? rest : { ...rest, [field]: value }) as Delivery
 }
+
+/** A delivery has a quality or a rate: the one that was set last. @param rate megabits a second; null for none */
+export const withQuality = (delivery: Delivery, quality: number): Delivery =>
+  withField(withField(delivery, 'rate', undefined), 'quality', quality)
+export const withRate = (delivery: Delivery, rate: number | null): Delivery =>
+  withField(rate === null ? delivery : withField(delivery, 'quality', undefined), 'rate', rate ?? undefined)
