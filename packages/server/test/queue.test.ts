@@ -117,7 +117,7 @@ describe('the frames of a render', () => {
 })
 
 describe('the row of renders', () => {
-  it('goes on with what was begun, then by the time at which each came into the row, the last time', async () => {
+  it('goes on with what was begun, then as they stand in line', async () => {
     const out = { count: 1, state: 'cancelled' } as const
     const [long, first, begun] = [await row(out), await row(out), await row(out)]
     // All of them come into the row at once, in the midst of a look for work.
@@ -125,7 +125,7 @@ describe('the row of renders', () => {
       Render.addHook('afterFind', 'come', async () => {
         Render.removeHook('afterFind', 'come')
         await rig.context.db.query(
-          "UPDATE render SET state = IF(id = :begun, 'running', 'waiting'), updated_at = IF(id = :first, '2026-01-01', updated_at) WHERE id IN (:all)",
+          "UPDATE render SET state = IF(id = :begun, 'running', 'waiting'), place = IF(id = :first, 1, 2) WHERE id IN (:all)",
           { replacements: { begun: begun.id, first: first.id, all: [long.id, first.id, begun.id] } },
         )
         done()

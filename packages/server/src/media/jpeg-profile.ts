@@ -1,4 +1,5 @@
-import { readFile, writeFile } from 'node:fs/promises'
+import { writeFile } from 'node:fs/promises'
+import { readOwn } from '../files/own'
 
 /** Bytes of a profile in one segment (ICC.1:2022, B.4): its length is a number of 16 bits, behind a name and two counts. */
 const MOST = 65_519
@@ -6,7 +7,7 @@ const NAME = Buffer.from('ICC_PROFILE\0', 'latin1')
 
 /** Puts a colour profile into a JPEG file that has none, behind its first segment (JFIF comes first: ITU-T T.871, 10.1). */
 export async function addProfile(path: string, profile: Uint8Array): Promise<void> {
-  const file = await readFile(path)
+  const file = await readOwn(path)
   const at = file.readUInt16BE(2) === 0xffe0 ? 4 + file.readUInt16BE(4) : 2
   await writeFile(path, Buffer.concat([file.subarray(0, at), ...segmentsOf(profile), file.subarray(at)]))
 }
