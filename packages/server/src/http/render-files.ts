@@ -23,7 +23,6 @@ const PROBED = 50
 /** What was rendered: fetched alone or many together, looked at frame by frame. */
 export function renderFileRoutes(app: App, { queue, frames }: Context): void {
   const serve = serverOf(app)
-  const { files } = queue
 
   async function finished(id: number): Promise<Render> {
     const render = await findRow(Render, id, 'render')
@@ -35,9 +34,9 @@ export function renderFileRoutes(app: App, { queue, frames }: Context): void {
   /** Its files by the names that they have in an archive. */
   async function filesOf(render: Render, name: string): Promise<{ path: string; name: string }[]> {
     const { moving, ending } = deliveryFormat(render.format)
-    if (moving) return [{ path: files.fileOf(render), name: `${name}.${ending}` }]
-    const stills = await files.stillsOf(render)
-    return stills.map((still) => ({ path: join(files.folderOf(render), still), name: `${name}/${still}` }))
+    if (moving) return [{ path: queue.files.fileOf(render), name: `${name}.${ending}` }]
+    const stills = await queue.files.stillsOf(render)
+    return stills.map((still) => ({ path: join(queue.files.folderOf(render), still), name: `${name}/${still}` }))
   }
 
   serve(ROUTES.renderFile, async ({ params }, reply) => {
@@ -50,7 +49,7 @@ export function renderFileRoutes(app: App, { queue, frames }: Context): void {
       const own = stills.map((file) => ({ ...file, name: file.name.slice(name.length + 1) }))
       return reply.headers(asArchive('render.zip', `${name}.zip`)).send(archiveOf(own))
     }
-    const file = files.fileOf(render)
+    const file = queue.files.fileOf(render)
     const { size } = await stat(file).catch(() => {
       throw new Fault('not-found', `The file of render ${render.id} is gone; render the shot again.`)
     })
@@ -87,9 +86,9 @@ export function renderFileRoutes(app: App, { queue, frames }: Context): void {
   )
 
   async function sourceOf(render: Render): Promise<Source> {
-    if (deliveryFormat(render.format).moving) return { type: 'file', path: files.fileOf(render) }
+    if (deliveryFormat(render.format).moving) return { type: 'file', path: queue.files.fileOf(render) }
     const { info } = await findRow(Medium, render.mediumId, 'medium')
-    const pattern = files.partOf(render, render.first)
+    const pattern = queue.files.partOf(render, render.first)
     return { type: 'sequence', pattern, start: render.first, frames: render.count, fps: rateOf(info.fps) }
   }
 }
