@@ -133,6 +133,11 @@ const VIEWS = {
     await page.getByRole('button', { name: 'For approval' }).click()
     await page.getByText('are free').waitFor()
     await page.waitForTimeout(600)
+    // Where the picture was taken is nobody's concern.
+    await page
+      .locator('label', { hasText: 'also into' })
+      .locator('.mono')
+      .evaluate((path) => (path.textContent = '/srv/deliveries'))
   },
   dispatch: async (page) => {
     for (const shot of ['Dawn fog', 'Night lantern']) {

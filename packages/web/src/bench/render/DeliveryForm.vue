@@ -122,6 +122,7 @@ const checked = (e: Event): boolean => (e.target as HTMLInputElement).checked
             size="tiny"
             class="number"
             clearable
+            placeholder="rate"
             :value="delivery.rate ?? null"
             :min="0.1"
             :max="2000"
