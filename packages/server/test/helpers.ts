@@ -212,7 +212,7 @@ export function readPixels(path: string, frame = 0): Uint16Array {
   const filter =
     path.endsWith('.mp4') || path.endsWith('.mov')
       ? 'zscale=matrixin=709:rangein=limited:matrix=gbr:range=full:dither=none,format=gbrp16le'
-      : 'format=gbrp16le'
+      : 'zscale=dither=none,format=gbrp16le'
   const bytes = execFileSync(
     'ffmpeg',
     [

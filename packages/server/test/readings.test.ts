@@ -72,6 +72,8 @@ describe('matrix and range', () => {
     const path = written('rgb.png', Buffer.alloc(3 * 64 * 64, 126), '64x64', 'rgb24')
     const info = await known(path)
     near((await middles(path, readAs(info, { range: 'limited' })))[0]!, [110 / 219, 110 / 219, 110 / 219])
+    const white = written('white.png', Buffer.alloc(3 * 64 * 64, 235), '64x64', 'rgb24')
+    near((await middles(white, readAs(info, { range: 'limited' })))[0]!, [1, 1, 1], 3e-5)
     expect(() => readAs(info, { matrix: '709' })).toThrow('cannot be read with another matrix: it holds red')
   })
 })
@@ -83,6 +85,8 @@ it('words of which only the lowest bits are used are brought to their whole rang
   const info = await known(path)
   near((await middles(path, info))[0]!, [1000 / 65535, 1000 / 65535, 1000 / 65535])
   near((await middles(path, readAs(info, { bits: 12 })))[0]!, [1000 / 4095, 1000 / 4095, 1000 / 4095], 3e-5)
+  const white = written('white.tif', Buffer.from(new Uint16Array(3 * 32 * 32).fill(4095).buffer), '32x32', 'rgb48le')
+  near((await middles(white, readAs(info, { bits: 12 })))[0]!, [1, 1, 1], 3e-5)
   expect(() => readAs({ ...info, bits: 10 }, { bits: 12 })).toThrow('12 bits')
 })
 

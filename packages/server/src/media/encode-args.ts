@@ -58,16 +58,23 @@ export function pictureFilters(shape: Shape): string[] {
     ...(slate ? slateFilter(slate, size) : []),
     ...(burnIn ? burnInFilter(burnIn, size, Boolean(slate)) : []),
   ]
-  if (!format.moving || format.colour === 'rgb') {
-    // JPEG is Y'CbCr by BT.601 in full range, whatever it shows (ITU-T T.871).
-    const jpeg = packing.pixelFormat.startsWith('yuvj')
-    const jfif = `zscale=matrixin=gbr:rangein=full:matrix=470bg:range=full:dither=none,format=yuv444p`
-    return [...sized, ...words, ...(jpeg ? [jfif] : [])]
-  }
+  // JPEG is Y'CbCr by BT.601 in full range, whatever it shows (ITU-T T.871).
+  const jpeg = packing.pixelFormat.startsWith('yuvj')
+  if (jpeg) return [...sized, ...words, zscaled('matrix=470bg:range=full'), 'format=yuv444p']
+  if (format.bits >= 16) return [...sized, ...words]
+  const whole = [...sized, ...words, `format=${work}`, ...(alpha ? [alphaOf(format.bits)] : [])]
+  if (!format.moving) return [...whole, ZSCALE, `format=${PLANES[packing.pixelFormat] ?? packing.pixelFormat}`]
   const { matrix } = marksOf(shape.encoding)
-  const convert = `zscale=matrixin=gbr:rangein=full:matrix=${matrix}:range=limited:dither=none`
-  return [...sized, ...words, convert, `format=${packing.pixelFormat}`]
+  return [...whole, zscaled(`matrix=${matrix}:range=limited`), `format=${packing.pixelFormat}`]
 }
+
+/** Rounds to the nearest code; what ffmpeg does by itself shifts bits, which takes white for one code more than it is. */
+const ZSCALE = 'zscale=dither=none'
+const zscaled = (to: string): string => `${ZSCALE}:matrixin=gbr:rangein=full:${to}`
+/** Alpha is shifted by zscale too (tried): made less before by as much as its most lies under a power of two. */
+const alphaOf = (bits: number): string => `colorlevels=aomax=${((2 ** bits - 1) * 2 ** (16 - bits)) / 65535}`
+/** The same bits in planes, which is what zscale knows; packing them is no conversion. */
+const PLANES: Readonly<Record<string, string>> = { rgb24: 'gbrp', rgba: 'gbrap' }
 
 function sizeFilters(shape: Shape, work: string): string[] {
   const { width, height, delivery } = shape

@@ -57,18 +57,20 @@ function colours(info: MediaInfo, { width, height }: { width: number; height: nu
 
 /** Three planes of whole numbers; where only the lowest bits of words of 16 are used, those become all of the range. */
 function wholePlanes({ bits, reading }: MediaInfo): string {
-  if (reading?.bits) return `format=gbrp16le,${eachOf(`min(65535\\,val*${65535 / (2 ** reading.bits - 1)})`)}`
+  if (reading?.bits) return `format=gbrp16le,${stretched(0, (2 ** reading.bits - 1) / 65535)}`
   return `format=${bits <= 8 ? 'gbrp' : bits === 10 || bits === 12 ? `gbrp${bits}le` : 'gbrp16le'}`
 }
 
 /** R'G'B' whose black is at 16 and white at 235 of 255, made whole; zimg takes red, green and blue as whole in any case. */
 function fromVideoRange({ range, bits }: MediaInfo): string {
   if (range === 'full') return ''
-  const [step, most] = [2 ** (bits - 8), 2 ** bits - 1]
-  return `,${eachOf(`clip((val*${most}-${16 * step * 65535})/${219 * step}\\,0\\,65535)`)}`
+  const step = 2 ** (bits - 8) / (2 ** bits - 1)
+  return `,${stretched(16 * step, 235 * step)}`
 }
 
-const eachOf = (value: string): string => `lutrgb=r='${value}':g='${value}':b='${value}'`
+/** Each channel from these values, 0..1, to black and white. A table (lutrgb) would end at 255 of 256 parts. */
+const stretched = (black: number, white: number): string =>
+  `colorlevels=${['r', 'g', 'b'].map((c) => `${c}imin=${black}:${c}imax=${white}`).join(':')}`
 
 /**
  * Three planes of floats. Those of grey, or with alpha, are picked out as they are: a conversion of formats would cut off what is
