@@ -23,7 +23,7 @@ import { plainLine } from '../src/line'
 import { SHIPPED_RECIPES } from '../src/recipes'
 import { PRINT_DYES } from '../src/spectra'
 import { plainStages } from '../src/stages'
-import { SIDE, tableOfSolid } from '../src/cpu/tables'
+import { tableOfSolid } from '../src/cpu/tables'
 import { openHeld } from '../src/stages/held'
 import { makeColourPrint } from '../src/baths/colour-print/film'
 import { NEGATIVE_RECORDS, INTER_IMAGE, scaledFromIdentity } from '../src/film/layers'
@@ -72,12 +72,13 @@ describe('dyes', () => {
     expect(new Set(solids.map((s) => s.projection.components.length))).toEqual(new Set([3, 4]))
     const [amounts, light] = [new Float64Array(4), three()]
     for (const solid of new Map(solids.map((s) => [s.key, s])).values()) {
-      const nodes = tableOfSolid(solid).nodes()
+      const table = tableOfSolid(solid)
+      const [side, nodes] = [table.side, table.nodes()]
       const project = projectPlain(solid.projection)
       let worst = 0
-      for (let i = 0; i < SIDE ** 3; i += 7) {
-        const [a, b, c] = ([i % SIDE, Math.floor(i / SIDE) % SIDE, Math.floor(i / SIDE ** 2)] as const).map((at, k) =>
-          solid.valueAt(solid.from[k]! + ((solid.to[k]! - solid.from[k]!) * at) / (SIDE - 1)),
+      for (let i = 0; i < side ** 3; i += 7) {
+        const [a, b, c] = ([i % side, Math.floor(i / side) % side, Math.floor(i / side ** 2)] as const).map((at, k) =>
+          solid.valueAt(solid.from[k]! + ((solid.to[k]! - solid.from[k]!) * at) / (side - 1)),
         ) as [number, number, number]
         solid.amounts(a, b, c, amounts)
         project(amounts, light)

@@ -11,6 +11,10 @@ import { plainStages, type PointFunction } from '../src/stages'
 
 export const shipped = (id: string): Recipe => SHIPPED_RECIPES.find((r) => r.id === id)!
 
+/** Whether its print is darker for silver that is kept in it. */
+export const timedInPart = ({ baths }: Recipe): boolean =>
+  baths.some(({ settings }) => Number(settings['silverTimed'] ?? 100) < 100)
+
 /** A line with one bath. */
 export const lineOf = (
   kind: string,

@@ -121,7 +121,7 @@ describe('each step of a run is what its plain form is', () => {
       expect(worst(fast([stage], colours).map(first), plain([stage], colours).map(first)), `${n}`).toBeLessThan(within)
     }
   })
-  it('a solid, within what its 33 nodes a side allow, exactly at a node', () => {
+  it('a solid, within what its 49 nodes a side allow, exactly at a node', () => {
     const stage: PointStage = { at: 'solid', solid: dyes }
     const colours = some(3000, 0, 2)
     // Seen as lightness would see it: relative to the light, with a floor. White is at a density of 0.013.
@@ -132,7 +132,7 @@ describe('each step of a run is what its plain form is', () => {
     const nodes: Triple[] = [
       [0, 0, 0],
       [2, 2, 2],
-      [0.0625, 1.25, 0.5],
+      [0.125, 1.25, 0.5],
     ]
     expect(worst(fast([stage], nodes), plain([stage], nodes))).toBeLessThan(5e-5)
   })

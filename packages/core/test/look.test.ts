@@ -137,8 +137,10 @@ describe('the measured error', () => {
       ReturnType<typeof worst>,
     ]
     expect(coarse.mean).toBeGreaterThan(3 * fine.mean)
-    expect(chain.mean).toBeLessThan(fine.mean * 0.7)
-    expect(chain.most).toBeLessThan(fine.most * 0.7)
+    expect(chain.mean).toBeLessThan(fine.mean * 0.85)
+    // In dE2000, mean and 99th percentile over colours of all kinds.
+    expect(chain.mean).toBeLessThan(0.025)
+    expect(chain.most).toBeLessThan(0.2)
   })
   it('comes to what reading the .cube by hand comes to', () => {
     const frame: Triple[] = [

@@ -116,7 +116,7 @@ describe('a process fitted to a reference', () => {
     expect(kind).toBe('three-strip')
     expect([...tried].sort()).toEqual([...MATCH_KINDS].sort())
   })
-  it('says what a process cannot reach: two dyes have little blue and yellow, silver none', async () => {
+  it('says what a process cannot reach: two dyes have no yellow, silver no colour', async () => {
     const colours: Triple[] = [
       [0.15, 0.25, 0.7],
       [0.85, 0.75, 0.2],
@@ -134,8 +134,9 @@ describe('a process fitted to a reference', () => {
         kinds: [kind],
       })
     const two = await of('two-strip', true)
-    expect(two.misses.join('; ')).toMatch(/its (blue|violet) .* stays \d+\.\d dE off: chroma 76, the process comes to/)
-    expect(two.misses.join('; ')).toMatch(/its yellow/)
+    // Blue it is lent by the blue record.
+    expect(two.misses.join('; ')).toMatch(/its yellow .* stays \d+\.\d dE off: chroma \d+, the process comes to/)
+    expect(two.misses.join('; ')).not.toMatch(/its blue/)
     expect(two.after).toBeGreaterThan(2)
     const grey = (await of('black-and-white', false)).misses
     for (const name of ['blue', 'yellow', 'red'])

@@ -13,7 +13,7 @@ export interface FieldTexts {
   /** Smallest sensible change, in the setting's unit. */
   readonly step?: number
   /** It counts, and is shown, only while another setting is this. */
-  readonly only?: { readonly setting: string; readonly is: string }
+  readonly only?: { readonly setting: string; readonly is: string | boolean }
   /** How it is drawn where a slider, a switch or a list of names would not do. */
   readonly control?: Control
 }

@@ -3,6 +3,7 @@ import { turnAt } from '../colour/chroma'
 import { Recent } from '../numbers/recent'
 import { NODE_SHIFT, octaveNodes } from '../numbers/octaves'
 import { memoized } from '../numbers/memoized'
+import { sideOfSolid } from '../stages/nodes'
 import type { Axis, Hues, Ramp, Shade, Solid, Tone } from '../stages/stage'
 import { bakeSolid } from './bake'
 import { real, type Real } from './jobs'
@@ -24,9 +25,8 @@ export interface Table {
 /** Tables whose places are remembered; the memory's own budget decides which of them stay laid out. */
 const MOST = 400
 const tables = new Recent<Table>(MOST)
+const solids = new Recent<SolidTable>(MOST)
 
-/** Nodes a side of a solid: a picture stays within 0.15 dE2000 of the plain form (99.9th percentile). */
-export const SIDE = 33
 /** Bytes of a node. */
 const NODE = 16
 
@@ -104,19 +104,29 @@ const laidOut = memoized(20, (axis: Axis): { readonly numbers: Float64Array; rea
   return { numbers, words: [0, real(from), real(axis.steps / (to - from)), real(axis.steps)] }
 })
 
+/** Of three sides alike. */
+export interface SolidTable extends Table {
+  readonly side: number
+  /** Nodes for a unit of each number. */
+  readonly scale: readonly number[]
+}
+
 /** Four floats a node, the first side running fastest; light as it is held, see stages/held.ts. */
-export function tableOfSolid(solid: Solid): Table {
+export function tableOfSolid(solid: Solid): SolidTable {
   const key = `solid ${solid.key}`
-  return tables.get(key, () => {
+  return solids.get(key, () => {
     const memory = kernelMemory()
-    const place = memory.keptPlace(NODE * SIDE ** 3, (at) => bakeSolid(solid, SIDE, at))
-    const scale = solid.to.map((to, k) => real((SIDE - 1) / (to - solid.from[k]!)))
-    const numbers = [SIDE - 1, SIDE - 2, SIDE, SIDE ** 2].map(real)
-    const bytes = [NODE, NODE * SIDE, NODE * SIDE ** 2, NODE * (1 + SIDE + SIDE ** 2)]
+    const side = sideOfSolid(solid)
+    const place = memory.keptPlace(NODE * side ** 3, (at) => bakeSolid(solid, side, at))
+    const scale = solid.to.map((to, k) => (side - 1) / (to - solid.from[k]!))
+    const numbers = [side - 1, side - 2, side, side ** 2].map(real)
+    const bytes = [NODE, NODE * side, NODE * side ** 2, NODE * (1 + side + side ** 2)]
     return {
       key,
-      nodes: () => memory.floats(place(), (NODE / 4) * SIDE ** 3),
-      words: () => [place(), ...solid.from.map(real), ...scale, ...numbers, ...bytes],
+      side,
+      scale,
+      nodes: () => memory.floats(place(), (NODE / 4) * side ** 3),
+      words: () => [place(), ...solid.from.map(real), ...scale.map(real), ...numbers, ...bytes],
     }
   })
 }

@@ -3,8 +3,8 @@ import { dot, type Triple } from '../colour/matrix'
 /** Silver that a layer keeps, as diffuse density per unit of its image density, with no bleach at all (from memory). */
 export const SILVER_IN_NEGATIVE = 0.5
 export const SILVER_IN_PRINT = 0.36
-/** An intermediate is a low-contrast stock like a negative; its silver is taken to lie between the two (from memory). */
-export const SILVER_IN_INTERMEDIATE = 0.43
+/** An interpositive is as soft as a negative, but fine-grained, with less silver (from memory). */
+export const SILVER_IN_INTERMEDIATE = 0.3
 
 /** Shares of the cyan, magenta and yellow layer in the silver that is kept: the yellow one is coated thickest (from memory). */
 export const SILVER_SHARES: Triple = [0.27, 0.28, 0.45]

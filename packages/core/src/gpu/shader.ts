@@ -2,17 +2,15 @@ import { nodeCount } from '../numbers/octaves'
 import type { RunStep, Slot } from '../plan/plan'
 import {
   HUE_AXIS,
-  SIDE,
   tableOfHues,
   tableOfRamp,
   tableOfShade,
   tableOfSolid,
   tableOfTone,
-  type Table,
+  type SolidTable,
 } from '../cpu/tables'
 import { gainOfHolding } from '../stages/plain'
 import type { Axis, Hues, PointStage, Tone } from '../stages/stage'
-import { triple } from '../colour/matrix'
 import { COLUMNS, blendName, libraryFor } from './library'
 
 /** A table for a shader: four floats a texel. */
@@ -31,8 +29,8 @@ export interface RunShader {
   /** `uniform vec4 given[]`. */
   readonly given: Float32Array
   readonly tables: readonly ShaderTable[]
-  /** Samplers `solid0`.. of 3-D textures, SIDE nodes a side. */
-  readonly solids: readonly Table[]
+  /** Samplers `solid0`.. of 3-D textures. */
+  readonly solids: readonly SolidTable[]
   /** Samplers `picture0`.. */
   readonly reads: readonly Slot[]
   /** Samplers `mask0`..: ids of the baths. */
@@ -41,7 +39,7 @@ export interface RunShader {
   readonly writes: readonly Slot[]
 }
 
-export { COLUMNS as TABLE_COLUMNS, SIDE as SOLID_SIDE }
+export { COLUMNS as TABLE_COLUMNS }
 
 /** Translates the steps of a run. */
 export function shaderOf(steps: readonly RunStep[]): RunShader {
@@ -55,7 +53,7 @@ class ShaderWriter {
   private readonly given: number[] = []
   private readonly tables: ShaderTable[] = []
   private rows = 0
-  private readonly solids: Table[] = []
+  private readonly solids: SolidTable[] = []
   private readonly reads: Slot[] = []
   private readonly masks: string[] = []
   private readonly writes: Slot[] = []
@@ -124,10 +122,9 @@ class ShaderWriter {
         break
       }
       case 'solid': {
-        const { from, to } = stage.solid
-        const scale = triple(to.map((end, k) => (SIDE - 1) / (end - from[k]!)))
-        this.solids.push(tableOfSolid(stage.solid))
-        const [start, per] = [this.give(...from), this.give(...scale)]
+        const table = tableOfSolid(stage.solid)
+        this.solids.push(table)
+        const [start, per] = [this.give(...stage.solid.from), this.give(...table.scale)]
         const read = `solidAt(solid${this.solids.length - 1}, ${start}.xyz, ${per}.xyz, own)`
         this.lines.push(`own = ${'holds' in stage.solid && stage.solid.holds === 'codes' ? read : `opened(${read})`};`)
         break

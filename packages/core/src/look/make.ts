@@ -1,14 +1,13 @@
 import { type Triple, three } from '../colour/matrix'
 import { ACESCCT } from '../colour/transfer'
 import { held, openHeld } from '../stages/held'
+import { sideOfSolid } from '../stages/nodes'
 import { plainStages } from '../stages/plain'
 import type { Axis, PointFunction, PointStage, Tone } from '../stages/stage'
 import { plainChain, type Chain, type Link } from './chain'
 import { overLight } from './light-grid'
 import { FINE, STEPS, evenPart, gridOf, type Curve, type Domain, type Part } from './parts'
 
-/** Nodes a side of a solid; as many as the chain's own tables have. */
-const SOLID = 33
 /** Scene light that such a grid reaches, six and a half stops above mid grey. */
 const BRIGHTEST = 16
 
@@ -74,7 +73,7 @@ function partsOfStage(stage: PointStage): Part[] {
       const { from, to } = stage.solid
       const light = !('holds' in stage.solid) || stage.solid.holds === 'light'
       const f = plainStages([stage])
-      const grid = gridOf(SOLID, from, to, light ? heldAfter(f) : f)
+      const grid = gridOf(sideOfSolid(stage.solid), from, to, light ? heldAfter(f) : f)
       return light ? [{ part: 'grid', grid }, OPEN] : [{ part: 'grid', grid }]
     }
     case 'ramp':

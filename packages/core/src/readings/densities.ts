@@ -6,22 +6,10 @@ import type { Projection } from '../spectra/projection'
 import { atWork, workOf } from '../line/bath'
 import { plainSteps } from '../line/plain'
 import type { Bath, Recipe } from '../line/recipe'
-import { bell, SAMPLES, spectrumFrom, type Spectrum } from '../spectra/grid'
+import { SAMPLES } from '../spectra/grid'
+import { STATUS, readThrough } from '../spectra/status'
 import { chain, plainStages } from '../stages/plain'
 import type { PointFunction, Stage } from '../stages/stage'
-
-/**
- * What a densitometer is sensitive to, as bells: peaks of ISO 5-3, widths at half height of about 30 nm (from memory).
- * Status A is for prints and positives, Status M for negatives.
- */
-export const STATUS: Readonly<Record<'A' | 'M', readonly [Spectrum, Spectrum, Spectrum]>> = {
-  A: [bandAt(620), bandAt(530), bandAt(440)],
-  M: [bandAt(640), bandAt(540), bandAt(450)],
-}
-
-function bandAt(peak: number): Spectrum {
-  return spectrumFrom(bell(peak, 30))
-}
 
 /** A step of the grey wedge through a line. */
 export interface WedgeReading {
@@ -89,10 +77,6 @@ function densitiesOf({ projection, amounts }: Found, until: PointFunction, light
   const density = Float64Array.from({ length: SAMPLES }, (_, i) =>
     components.reduce((sum, component, k) => sum + held[k]! * component[i]!, base?.[i] ?? 0),
   )
-  const through = (band: Spectrum): number => {
-    const lit = band.reduce((sum, w, i) => sum + w * 10 ** -density[i]!, 0)
-    return -Math.log10(lit / band.reduce((sum, w) => sum + w, 0))
-  }
-  const bands = (status: 'A' | 'M') => triple(STATUS[status].map(through))
+  const bands = (status: 'A' | 'M') => triple(STATUS[status].map((weights) => readThrough(weights, density)))
   return { A: bands('A'), M: bands('M') }
 }

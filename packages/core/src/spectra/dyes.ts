@@ -4,22 +4,22 @@ import { bell, bells, spectrumFrom, type Spectrum } from './grid'
  * Spectral densities per unit amount (peak about 1) of generic dyes and of silver and its compounds. The bell shapes
  * are typical absorption bands, from memory; they belong to no particular product.
  *
- * Those of a late, good print: pure enough that the print can show what photographs hold.
+ * Those of a late, good print: pure enough that the print can show what photographs hold, with peaks where a visual neutral
+ * reads in Status A what laboratories aim at (1.09, 1.06 and 1.03 for a density of 1, from memory).
  */
 export const PRINT_DYES: readonly [Spectrum, Spectrum, Spectrum] = [
   bells([
-    [1, 665, 110],
-    [0.05, 430, 90],
-    [0.03, 560, 90],
+    [1, 639, 94],
+    [0.5, 708, 110],
+    [0.025, 430, 90],
   ]),
   bells([
-    [1, 542, 80],
-    [0.1, 425, 80],
-    [0.02, 660, 80],
+    [1, 534, 91],
+    [0.035, 425, 80],
   ]),
   bells([
-    [1, 440, 76],
-    [0.02, 540, 70],
+    [1, 448, 64],
+    [0.28, 400, 70],
   ]),
 ]
 
@@ -60,17 +60,17 @@ export const NEGATIVE_LAYERS: readonly [Spectrum, Spectrum, Spectrum] = [
 /** Imbibition (dye-transfer) dyes: purer still than those a print develops (from memory). */
 export const IMBIBITION_DYES: readonly [Spectrum, Spectrum, Spectrum] = [
   bells([
-    [1, 660, 105],
-    [0.03, 430, 80],
-    [0.02, 560, 80],
+    [1, 638, 88],
+    [0.5, 710, 110],
+    [0.01, 430, 80],
   ]),
   bells([
-    [1, 540, 74],
-    [0.05, 430, 70],
+    [1, 534, 84],
+    [0.02, 430, 70],
   ]),
   bells([
-    [1, 440, 76],
-    [0.01, 520, 60],
+    [1, 448, 58],
+    [0.3, 400, 70],
   ]),
 ]
 
@@ -78,12 +78,12 @@ export const IMBIBITION_DYES: readonly [Spectrum, Spectrum, Spectrum] = [
  * memory; their absorption of blue is set so that a pair can make a neutral grey). */
 export const TWO_COLOUR_DYES: readonly [Spectrum, Spectrum] = [
   bells([
-    [1, 660, 150],
-    [0.2, 430, 90],
+    [1, 645, 152],
+    [0.285, 430, 90],
   ]),
   bells([
-    [1, 500, 120],
-    [0.28, 430, 90],
+    [1, 500, 117],
+    [0.345, 430, 90],
   ]),
 ]
 

@@ -1,3 +1,4 @@
 export * from './dyes'
 export * from './grid'
 export * from './standards'
+export * from './status'

@@ -1,4 +1,4 @@
-import { IDENTITY, type Matrix3, type Triple, three } from '../../colour/matrix'
+import { IDENTITY, three, triple, type Matrix3, type Triple } from '../../colour/matrix'
 import {
   CAMERA_NEGATIVE,
   COLOUR_PRINT,
@@ -33,7 +33,7 @@ import type { ColourPrintSettings } from './settings'
 /** Layers answer development unequally: the top (blue) layer gains most, the bottom (red) least (from memory). */
 const PUSH_BY_LAYER: Triple = [-0.02, 0, 0.025]
 
-/** A duplicate negative of overall slope 1 whose ends are rounded (from memory). */
+/** A duplicate of slope 1 whose ends are rounded (from memory). */
 const DUPLICATE: Curve = { gamma: 1, start: 0.1, end: 2.5, toe: 0.08, shoulder: 0.22, dmin: 0.1 }
 
 /** What other kinds change about the chain. */
@@ -73,9 +73,11 @@ export function makeColourPrint(s: ColourPrintSettings, variant: PrintVariant = 
   const negativeStages = [...(variant.exposed ?? RECORDED), ...developed]
   const printStages = printOf(s, print, variant)
   const even = evenLights(s, developed)
+  const timed = (print: readonly PointStage[]): number =>
+    timeStages(negativeStages, print, (v) => [v + even[0], v, v + even[2]])
+  const bleached = (): number => timed(printOf({ ...s, bleachPrint: 100 }, print, variant))
   const light =
-    variant.timedLight ??
-    (s.holdGrey ? timeStages(negativeStages, printStages, (v) => [v + even[0], v, v + even[2]]) : PLAIN_LIGHT)
+    variant.timedLight ?? (s.holdGrey ? partly(s.silverTimed / 100, () => timed(printStages), bleached) : PLAIN_LIGHT)
   const offset = (points: number, k: 0 | 1 | 2) => light + even[k] + (points - 25) * POINT
   const lights: Triple = [offset(s.lightRed, 0), offset(s.lightGreen, 1), offset(s.lightBlue, 2)]
   const [density, ...shown] = printStages
@@ -92,6 +94,12 @@ export function makeColourPrint(s: ColourPrintSettings, variant: PrintVariant = 
       shown,
     },
   }
+}
+
+/** A share of the way from one light to another. */
+function partly(share: number, whole: () => number, none: () => number): number {
+  if (share === 1) return whole()
+  return share === 0 ? none() : share * whole() + (1 - share) * none()
 }
 
 /** How light exposes the layers of a colour negative. */
@@ -165,9 +173,21 @@ function negativeOf(s: ColourPrintSettings, layers: readonly [Curve, Curve, Curv
   const developed = curves(exposureTone(r, flash), exposureTone(g, flash), exposureTone(b, flash))
   const interImage = scaledFromIdentity(INTER_IMAGE, s.interImage / 100)
   const stages = [developed, mix(withSilver(interImage, keptSilver(s.bleachNegative, SILVER_IN_NEGATIVE, 1)))]
-  if (!s.intermediate && s.bleachIntermediate >= 100) return stages
+  return s.intermediate || s.bleachIntermediate < 100 ? [...stages, ...intermediates(s, stages)] : stages
+}
+
+/**
+ * An interpositive and the duplicate negative made from it, in densities of a negative: what is dense in the one is thin in
+ * the other, so the interpositive's silver takes light from what lies below mid grey. Each is exposed so that mid grey
+ * keeps its density (common practice).
+ */
+function intermediates(s: ColourPrintSettings, negative: readonly PointStage[]): PointStage[] {
+  const rounded = evenCurves(DUPLICATE_TONE)
   const silver = keptSilver(s.bleachIntermediate, SILVER_IN_INTERMEDIATE, 1)
-  return [...stages, evenCurves(DUPLICATE_TONE), mix(withSilver(IDENTITY, silver))]
+  const grey = three()
+  plainStages([...negative, rounded])(0.18, 0.18, 0.18, grey)
+  const more = -silver * silverDensity(triple([...grey]))
+  return [rounded, mix(withSilver(IDENTITY, silver), [more, more, more]), rounded]
 }
 
 const DUPLICATE_TONE = printTone(DUPLICATE)

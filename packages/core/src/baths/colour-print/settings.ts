@@ -77,6 +77,13 @@ export const ColourPrintSettings = Type.Object(
     holdGrey: holdGreyToggle('Printer', {
       description: 'Time the print so that 18 % grey prints to 18 % of white; the printer lights then work on top.',
     }),
+    silverTimed: percent(100, {
+      title: 'Timed for silver',
+      description:
+        'How far the print is made lighter to make up for the silver that is kept in it. Less: darker by up to half a stop, and warm colours keep their hue.',
+      group: 'Printer',
+      only: { setting: 'holdGrey', is: true },
+    }),
     negativeGamma: curveField(
       0.3,
       1.2,

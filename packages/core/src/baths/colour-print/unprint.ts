@@ -18,11 +18,11 @@ const MOST_STEPS = 60
 /** The longest step, so that none crosses from one way of showing a colour to another. */
 const LONGEST = 0.25
 /**
- * A colour is found by way of darker ones, from this share of its code values upwards: dyes reach them, and where they stop
- * reaching there can be two nearest colours, made of very different light (a layer that sees nothing lets the others print
- * lighter). So neighbours take the same way, and petals do not break into islands.
+ * A colour is found by way of paler ones of the same brightest code, from this share of its colour on: dyes reach them, and
+ * where they stop reaching there can be two nearest colours, made of very different light (a layer that sees nothing lets the
+ * others print lighter). So neighbours take the same way, petals do not break into islands, and colours go to white evenly.
  */
-const RISING = Array.from({ length: 13 }, (_, i) => 0.4 + (0.6 * i) / 12)
+const DEEPENING = Array.from({ length: 10 }, (_, i) => (3 + i) / 12)
 /**
  * What a unit of held light away from the start counts beside a unit of CIELAB: among all that show a colour as well, the
  * nearest is taken, and where dyes hardly reach a colour its neighbours stay neighbours.
@@ -85,7 +85,9 @@ export function makeUnprint(): (codes: Triple) => Triple {
   return (codes) => {
     if (codes[0] === codes[1] && codes[1] === codes[2]) return startOf(triple(codes.map(displayLight)))
     let at: Triple | undefined
-    for (const share of RISING) at = nearestFrom(print, triple(codes.map((v) => displayLight(share * v))), at)
+    const most = Math.max(...codes)
+    const paler = (share: number): Triple => triple(codes.map((v) => displayLight(most + share * (v - most))))
+    for (const share of DEEPENING) at = nearestFrom(print, paler(share), at)
     return at!
   }
 }

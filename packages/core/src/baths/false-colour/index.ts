@@ -83,8 +83,8 @@ const VIOLET: Matrix3 = [
 /** Infrared stock shows infrared (of a grey as much as red) as red, red as green, green as blue; what little blue its yellow glass lets by, the layer for red sees. */
 const INFRARED: Matrix3 = [
   [1, 0, 0],
-  [0.94, 0, 0.06],
-  [0, 1, 0],
+  [0.78, 0, 0.22],
+  [-0.06, 1.06, 0],
 ]
 
 function freeOf(s: Settings): Matrix3 {

@@ -2,9 +2,9 @@ import type { Triple } from '../../colour/matrix'
 import { softplus } from '../../film/curve'
 
 /** Infrared of leaves rises by this power of how far their green stands above red and blue. */
-const LEAF = { power: 2.65, width: 0.1 }
+const LEAF = { power: 2.6, width: 0.1 }
 /** Infrared of a clear sky falls by this power of how far its blue stands above green, or above red where that is more. */
-const SKY = { power: 1.3, width: 0.2 }
+const SKY = { power: 2.0, width: 0.2 }
 /** Purple begins here to be no sky. */
 const PURPLE = 0.1
 /** Light that every record holds beside its own, so that what is all but black is neither leaf nor sky. */

@@ -1,14 +1,5 @@
 import { dot, type Triple, type Three } from '../../colour/matrix'
-import {
-  CAMERA_NEGATIVE,
-  MONO_PRINT,
-  densityAt,
-  develop,
-  dmaxOf,
-  exposureTone,
-  printTone,
-  type Curve,
-} from '../../film/curve'
+import { CAMERA_NEGATIVE, MONO_PRINT, densityAt, develop, exposureTone, printTone, type Curve } from '../../film/curve'
 import { PLAIN_LIGHT } from '../../film/plain-levels'
 import type { FilmParts } from '../../film/emulsion'
 import { makeProjection, projectPlain } from '../../film/projection'
@@ -65,13 +56,15 @@ export const bathsOf = (s: MonoSettings): ToningBath[] =>
 /** What exhausted developer makes of a stock before it runs away: soft, and never very dense (from memory). */
 const LITHO = { gamma: 1.6, dmax: 2.3 }
 
+/** Density that the normal stock can rise by. */
+const RISE = MONO_PRINT.gamma * (MONO_PRINT.end - MONO_PRINT.start) * 1.02
+
 /** Grade 2 is the normal stock; each grade is 18 % of slope (from memory). Litho development softens what comes before it. */
 function printCurve(s: MonoSettings): Curve {
   const steeper = 1 + 0.18 * (s.grade - 2)
   const share = s.litho / 100
   const gamma = (MONO_PRINT.gamma + share * (LITHO.gamma - MONO_PRINT.gamma)) * steeper
-  const rise = MONO_PRINT.gamma * (MONO_PRINT.end - MONO_PRINT.start) * 1.02
-  return { ...MONO_PRINT, gamma, end: MONO_PRINT.start + (rise + share * (LITHO.dmax - rise)) / gamma }
+  return { ...MONO_PRINT, gamma, end: MONO_PRINT.start + (RISE + share * (LITHO.dmax - RISE)) / gamma }
 }
 
 /** Density at which litho development runs away, and how sharply (from memory). */
@@ -81,8 +74,7 @@ const RUNAWAY = { density: 0.9, width: 0.09 }
  * Infectious development: what it has made speeds it up, so that beyond a density all the rest follows at once.
  * @returns the share of silver that has not developed yet which does so, 0..1
  */
-const infected = (density: number, litho: number): number =>
-  litho / 100 / (1 + Math.exp((RUNAWAY.density - density) / RUNAWAY.width))
+const infected = (density: number): number => 1 / (1 + Math.exp((RUNAWAY.density - density) / RUNAWAY.width))
 
 /** The base's absorption. An own hue takes what the three purest dyes take of the other hues. */
 function tintOf(s: MonoSettings): Spectrum | undefined {
@@ -122,13 +114,14 @@ export function makeMono(s: MonoSettings): MonoFilm {
   const baths = bathsOf(s)
   const projection = projectionOf(s, baths)
   const project = projectPlain(projection)
-  const rise = dmaxOf(print) - print.dmin
   /** Silver, warm silver and what toners made of it, for a density of the print. */
   const compounds = (density: number): readonly number[] => {
     const slow = density - print.dmin
-    const fast = infected(slow, s.litho) * (rise - slow)
+    const run = infected(slow)
+    const fast = (s.litho / 100) * run * Math.max(0, RISE - slow)
     const [left, ...toned] = tone(slow + fast, baths)
-    const warm = (s.litho / 100) * (slow / Math.max(1e-9, slow + fast)) * left!
+    // Where development has run away the grains are as coarse, and as black, as others.
+    const warm = (s.litho / 100) * (1 - run) * left!
     return [left! - warm, warm, ...toned]
   }
   const shown = (density: number, out: Three): void => project(compounds(density), out)

@@ -19,32 +19,35 @@ import { makeProjection } from '../../film/projection'
 import { recordOf } from '../../film/records'
 import { memoized } from '../../numbers/memoized'
 import { IMBIBITION_DYES, SILVER } from '../../spectra/dyes'
-import { bells, passBand } from '../../spectra/grid'
+import { bells } from '../../spectra/grid'
 import { curves, evenCurves, cacheKey, mix, type PointStage, type Solid, type Tone } from '../../stages/stage'
 import { laysOf, nodesOfLaid, strengthsOf } from './laid'
 import type { ThreeStripSettings } from './settings'
 
 export const RECORDS = ['red', 'green', 'blue'] as const
 
-/** Separation records (from memory). */
+/**
+ * Separation records behind prism and filters: peaks and widths from memory, then fitted together with the matrix so that
+ * hues of photographs stay where the plain print has them.
+ */
 export const THREE_STRIP_RECORDS: Matrix3 = [
-  recordOf(bells([[1, 640, 70]]), passBand(600, 720)),
-  recordOf(bells([[1, 540, 60]])),
-  recordOf(bells([[1, 440, 70]])),
+  recordOf(bells([[1, 626, 76]])),
+  recordOf(bells([[1, 549, 90]])),
+  recordOf(bells([[1, 435, 74]])),
 ]
 
 /** Gives all hues about the same gain in chroma over the plain print; rows sum to 1, so neutrals stay (own design). */
 const INTER_IMAGE: Matrix3 = [
-  [1.2, -0.12, -0.08],
-  [-0.14, 1.3, -0.16],
-  [-0.14, -0.36, 1.5],
+  [1.495, -0.27, -0.225],
+  [-0.16, 1.41, -0.25],
+  [-0.09, -0.305, 1.395],
 ]
 
 /**
  * The share of the mean of all light that every record sees at least, through prism and filters: leaves and petals keep their
  * texture in the records of colours that they hardly have (own design, judged on photographs).
  */
-const STRAY = 0.12
+const STRAY = 0.13
 
 export interface ThreeStripFilm {
   /** `print`: the densities of the three dye images; `shown` without registers and bleed. */

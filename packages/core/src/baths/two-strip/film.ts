@@ -25,12 +25,15 @@ import { plainStages } from '../../stages/plain'
 import { curves, evenCurves, cacheKey, mix, type PointStage, type Tone } from '../../stages/stage'
 import type { TwoStripSettings } from './settings'
 
-/** Records behind their taking filters (from memory), and the blue one that recovery borrows from. */
+/**
+ * Records behind their taking filters (from memory, then fitted with the dyes so that skin and leaves come out as such prints
+ * show them), and the blue one that recovery borrows from.
+ */
 export const TWO_STRIP_RECORDS: Matrix3 = [
   recordOf(
     bells([
-      [1, 610, 80],
-      [1, 660, 90],
+      [1, 627, 80],
+      [1, 677, 90],
     ]),
     passBand(590, 720),
   ),
@@ -68,7 +71,7 @@ function neutralRatio(project: Projector): number {
 }
 
 /** Orange-red beyond the most neutral share: greys of such prints are warm (from memory). */
-const WARMTH = 1.09
+const WARMTH = 1.13
 
 /** Red and blue-green light of additive projection as linear BT.709; together they are white. */
 const RED_LIGHT: Triple = [1, 0.27, 0.07]
@@ -98,7 +101,7 @@ export function makeTwoStrip(s: TwoStripSettings): TwoStripFilm {
   }
 }
 
-/** Image densities of the records (red, green, blue) to light through the two dyes, and the yellow one of recovery. */
+/** Image densities of the records (red, green, blue) to light through the two dyes, and the yellow one that recovery takes away. */
 function dyedStages(s: TwoStripSettings, highest: number): PointStage[] {
   const { share, ratio } = balanced(s.lamp, s.flare)
   const tilt = s.balance / 100
@@ -108,13 +111,28 @@ function dyedStages(s: TwoStripSettings, highest: number): PointStage[] {
     key: cacheKey('two-strip', s.lamp, s.flare, s.balance, s.density, s.blueRecovery, places.box.to),
     ...places.box,
     projection: projectionOf(s.lamp, s.flare),
-    amounts: (red: number, green: number, blue: number, out: Float64Array): void => {
+    amounts: (red: number, green: number, bluer: number, out: Float64Array): void => {
       out[0] = red * share * amount * (1 - tilt)
       out[1] = green * share * ratio * amount * (1 + tilt)
-      out[2] = (s.blueRecovery / 100) * (blue - (red + green) / 2)
+      out[2] = (-s.blueRecovery / 100) * bluer
     },
   }
-  return [evenCurves(places.tone), { at: 'solid', solid }]
+  return [mix(THAN_BOTH), curves(null, null, BLUER), evenCurves(places.tone), { at: 'solid', solid }]
+}
+
+/** The blue record's density in place of the two others' mean. */
+const THAN_BOTH: Matrix3 = [
+  [1, 0, 0],
+  [0, 1, 0],
+  [-0.5, -0.5, 1],
+]
+/** Density over which blue that is lent sets in. */
+const SETS_IN = 0.2
+/** What is bluer than two records hold loses the dyes' own density in blue; what is less blue, skin above all, stays. */
+const BLUER: Tone = {
+  key: 'bluer',
+  axis: { nodes: 'even', from: -8, to: 8, steps: 4096 },
+  f: (density) => (density < 0 ? (density * density) / (SETS_IN - density) : 0),
 }
 
 /** Image densities to the sum of two lights. */

@@ -36,7 +36,8 @@ export const TwoStripSettings = Type.Object(
     }),
     blueRecovery: percent(0, {
       title: 'Blue recovery',
-      description: 'Lends blue and yellow that two records cannot hold, from a blue record.',
+      description:
+        'Lends what is blue the blue that two records cannot hold, from a blue record. Skin and all that is warm stay.',
       group: 'Dyes',
       first: true,
     }),

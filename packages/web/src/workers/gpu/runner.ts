@@ -1,4 +1,3 @@
-import { SOLID_SIDE } from '@fogbath/core/gpu'
 import { TABLE_COLUMNS, shaderOf, type RunShader } from '@fogbath/core/gpu'
 import { maskWork } from '@fogbath/core/masks'
 import { SLOT, type Plan, type RunStep, type Slot } from '@fogbath/core/plan'
@@ -93,8 +92,8 @@ export class GraphicsRunner {
     shader.reads.forEach((slot, i) => {
       inputs[`picture${i}`] = slot === SLOT.CAMERA ? camera : this.slots.get(slot)!
     })
-    shader.solids.forEach(({ key, nodes }, i) => {
-      inputs[`solid${i}`] = this.device.solid(key, SOLID_SIDE, nodes)
+    shader.solids.forEach(({ key, side, nodes }, i) => {
+      inputs[`solid${i}`] = this.device.solid(key, side, nodes)
     })
     shader.masks.forEach((bath, i) => (inputs[`mask${i}`] = this.masks.get(bath)!.texture))
     const targets = shader.writes.map(() => this.spare())
