@@ -22,9 +22,9 @@ const SEEN: Record<string, string> = {
   'bleach-bypass':
     'Hard and grey at once: shadows close early, lights glare, skin turns to stone, reds keep a rest of colour.',
   'bleach-bypass-half': 'Firmer than plain and quieter in colour, with room left in the shadows.',
-  'bleach-bypass-intermediate': 'Steep and bright, colours thinned a little; lights go soon.',
+  'bleach-bypass-intermediate': 'Firmer at both ends, colours a little thinner; lights hold longer than with silver in the negative.',
   'silver-negative':
-    'The steepest of the silver recipes in the lights; shadows stay open longer than with silver in the print.',
+    'The steepest of the silver recipes in the lights, which open wide; grain shows.',
   flashed: 'Shadows lifted into a thin grey, lights veiled, colours calm.',
   'pushed-two': 'Hard, colours loud; shadows lean warm and lights cool, mid grey neutral.',
   'day-for-night': 'Two stops down and blue, no light brighter than a bright moon would make it.',
@@ -33,6 +33,8 @@ const SEEN: Record<string, string> = {
   'three-strip': 'Every colour purer and deeper than in the footage; greys stay grey.',
   'three-strip-misregistered': 'The same with coloured fringes at hard edges and soft colour.',
   sepia: 'Brown, neither yellow nor red, with a clean white and a deep black.',
+  'sepia-yellow': 'A sandy brown, lighter in spirit than sepia, with a clean white.',
+  'sepia-purple': 'A brown that leans to plum: cocoa in the middle, near black below.',
   'sepia-partial': 'Brown lights and middle tones over neutral shadows.',
   selenium: 'Black and white at first sight; shadows cool towards plum, and deep.',
   'iron-blue': 'Clear blue in the middle tones, nearly black in the shadows, white lights.',

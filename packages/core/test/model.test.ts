@@ -132,6 +132,15 @@ describe('toners, at mid grey', () => {
     expect(Math.abs(chroma(dark) - 19)).toBeLessThan(3)
     near(light, [72, 5, 80])
   })
+  it.each([
+    ['sepia-yellow', 75],
+    ['sepia', 63],
+    ['sepia-purple', 38],
+  ])('%s is a brown of its own, h %s at mid grey', (id, h) => {
+    const lab = labFrom(shipped(id))(grey(0.18))
+    expect(Math.abs(hue(lab) - h)).toBeLessThan(4)
+    expect(chroma(lab)).toBeGreaterThan(15)
+  })
   it('gold turns sulphide to orange-red, h 35', () => {
     const lab = labFrom(lineOf('black-and-white', { toner1: 'sulphide', toner2: 'gold', far2: 100 }))(grey(0.18))
     expect(Math.abs(hue(lab) - 35)).toBeLessThan(2)

@@ -93,7 +93,14 @@ const raised = (spectrum: Spectrum, share: number, nm: number, width: number): S
   const peak = bells([[share, nm, width]])
   return spectrum.map((v, i) => v * (1 + peak[i]!))
 }
-const sulphide = raised(powerOf(1.4), 0.14, 515, 120)
+/**
+ * Silver sulphide as a toner of thiourea makes it: its hue goes by the size of its grains, from yellow-brown with little alkali
+ * to purple-brown with much (h 75 and 35 at mid grey, from memory). @param brown -1..1, 0 as sulphide of old baths
+ */
+export const sulphideOf = (brown: number): Spectrum =>
+  brown < 0
+    ? raised(powerOf(1.4), 0.14 + 0.11 * brown, 515, 120)
+    : raised(powerOf(1.4 - 0.25 * brown), 0.14 + 0.38 * brown, 515, 120)
 /** Selenide is nearly as neutral as silver, a little denser in green: purplish in the darks. */
 const selenium = raised(powerOf(0.2), 0.12, 540, 100)
 const ironBlue = (() => {
@@ -114,7 +121,7 @@ const copper = bells([
 
 /** Compounds that toning makes of silver: density per unit of the silver's density (from memory). */
 export const TONED = {
-  sulphide,
+  sulphide: sulphideOf(0),
   selenium,
   gold: powerOf(-0.55),
   'iron-blue': ironBlue,

@@ -6,7 +6,7 @@ import { makeProjection, projectPlain } from '../../film/projection'
 import { recordOf } from '../../film/records'
 import { throughNegative, timeToGrey } from '../../film/printing'
 import { gilds, tone, type ToningBath } from '../../film/toning'
-import { GILDED_SULPHIDE, IMBIBITION_DYES, SILVER, TINTS, TONED } from '../../spectra/dyes'
+import { GILDED_SULPHIDE, IMBIBITION_DYES, SILVER, TINTS, TONED, sulphideOf } from '../../spectra/dyes'
 import { bells, passBand, spectrumFrom, type Spectrum } from '../../spectra/grid'
 import { curves, cacheKey, mix, type Axis, type PointStage } from '../../stages/stage'
 import type { MonoSettings } from './settings'
@@ -163,7 +163,7 @@ function projectionOf(s: MonoSettings, baths: readonly ToningBath[]) {
   return makeProjection({
     components: [
       ...[SILVER, WARM_SILVER],
-      ...baths.map((b) => TONED[b.toner]),
+      ...baths.map((b) => (b.toner === 'sulphide' ? sulphideOf(s.brown / 100) : TONED[b.toner])),
       ...(gilds(baths) ? [GILDED_SULPHIDE] : []),
     ],
     lamp: s.lamp,

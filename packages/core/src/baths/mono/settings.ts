@@ -84,6 +84,12 @@ export const MonoSettings = Type.Object(
     far3: complete(3),
     toner4: toner(4),
     far4: complete(4),
+    brown: number(-100, 100, 0, {
+      title: 'Brown of sulphide',
+      description: 'Alkali against thiourea in the toner: less makes a yellow brown, more a purple one.',
+      group: 'Toning',
+      step: 1,
+    }),
     tint: choice(
       ['none', 'amber', 'rose', 'blue', 'green', 'lavender', 'straw', 'own'],
       ['none', 'Amber', 'Rose', 'Blue', 'Green', 'Lavender', 'Straw', 'Own hue'],
