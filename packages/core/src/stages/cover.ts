@@ -1,7 +1,7 @@
 import type { Triple } from '../colour/matrix'
 
 /** A shape painted over the picture. Lengths in per mille of the picture's width, places from its upper left corner. */
-export type CoverShape = Speck | Scratch | Outside
+export type CoverShape = Speck | Fibre | Scratch | Outside
 
 interface Painted {
   readonly colour: Triple
@@ -9,7 +9,10 @@ interface Painted {
   readonly opacity: number
 }
 
-/** A grain of dust: an uneven ellipse. */
+/** A wave by its amount, a share of what it bends, and its phase, radians. */
+export type Wave = readonly [amount: number, phase: number]
+
+/** A grain of dust: an ellipse whose outline is bent. */
 interface Speck extends Painted {
   readonly shape: 'speck'
   readonly x: number
@@ -18,6 +21,19 @@ interface Speck extends Painted {
   /** Longer than broad by so many times; turned by radians. */
   readonly longer: number
   readonly turn: number
+  /** Waves around the outline: two of them, three, four, and so on. */
+  readonly bends: readonly Wave[]
+  /** Breadth of the soft edge. */
+  readonly soft: number
+}
+
+/** A hair or thread, with both ends free. */
+interface Fibre extends Painted {
+  readonly shape: 'fibre'
+  /** Along its middle. */
+  readonly points: readonly (readonly [x: number, y: number])[]
+  readonly breadth: number
+  readonly soft: number
 }
 
 /** A scratch along the film, over the whole height. */
@@ -28,7 +44,12 @@ interface Scratch extends Painted {
   /** How far it strays to either side, and where in its way it is, radians. */
   readonly strays: number
   readonly phase: number
+  /** How its depth changes along the film: waves of {@link LONG} per mille, half of it, a quarter, and so on. */
+  readonly depth: readonly Wave[]
 }
+
+/** The longest wave of a scratch's depth. */
+const LONG = 260
 
 /** All that lies outside a rectangle with round corners. */
 interface Outside extends Painted {
@@ -56,13 +77,15 @@ const within = (distance: number, soft = 1): number => Math.min(1, Math.max(0, 0
 /** @param perMille pixels that a per mille of the width is */
 export function coverOf(shape: CoverShape, perMille: number): Cover {
   if (shape.shape === 'speck') return speckOf(shape, perMille)
+  if (shape.shape === 'fibre') return fibreOf(shape, perMille)
   return shape.shape === 'scratch' ? scratchOf(shape, perMille) : outsideOf(shape, perMille)
 }
 
-function speckOf({ x, y, radius, longer, turn }: Speck, k: number): Cover {
+function speckOf({ x, y, radius, longer, turn, bends, soft }: Speck, k: number): Cover {
   const [cx, cy] = [x * k, y * k]
   const small = Math.max(0.5, radius * k)
-  const reach = small * longer * 1.3 + 1
+  const most = bends.reduce((sum, [amount]) => sum + amount, 1)
+  const reach = small * longer * most + Math.max(1, soft * k)
   const [c, s] = [Math.cos(turn), Math.sin(turn)]
   const columns = [[Math.floor(cx - reach), Math.ceil(cx + reach)] as const]
   return {
@@ -71,20 +94,52 @@ function speckOf({ x, y, radius, longer, turn }: Speck, k: number): Cover {
     share: (px, py) => {
       const [dx, dy] = [px + 0.5 - cx, py + 0.5 - cy]
       const [u, v] = [(c * dx + s * dy) / longer, c * dy - s * dx]
-      // Three bulges, so that it is no disc.
-      const outline = small * (1 + 0.22 * Math.sin(3 * Math.atan2(v, u) + turn))
-      return within(Math.hypot(u, v) - outline)
+      const angle = Math.atan2(v, u)
+      const bent = bends.reduce((sum, [amount, phase], i) => sum + amount * Math.sin((i + 2) * angle + phase), 1)
+      return within(Math.hypot(u, v) - small * bent, soft * k)
     },
   }
 }
 
-function scratchOf({ x, breadth, strays, phase }: Scratch, k: number): Cover {
+function fibreOf({ points, breadth, soft }: Fibre, k: number): Cover {
+  const at = points.map(([x, y]) => [x * k, y * k] as const)
+  const half = Math.max(0.4, (breadth * k) / 2)
+  const reach = half + Math.max(1, soft * k)
+  const [xs, ys] = [at.map(([x]) => x), at.map(([, y]) => y)]
+  const columns = [[Math.floor(Math.min(...xs) - reach), Math.ceil(Math.max(...xs) + reach)] as const]
+  return {
+    rows: [Math.floor(Math.min(...ys) - reach), Math.ceil(Math.max(...ys) + reach)],
+    columns: () => columns,
+    share: (px, py) => {
+      let nearest = Infinity
+      for (let i = 1; i < at.length; i++)
+        nearest = Math.min(nearest, squareToStretch(px + 0.5, py + 0.5, at[i - 1]!, at[i]!))
+      return within(Math.sqrt(nearest) - half, soft * k)
+    },
+  }
+}
+
+type Place = readonly [x: number, y: number]
+
+/** Square of the distance of a place from the stretch between two others. */
+function squareToStretch(x: number, y: number, [ax, ay]: Place, [bx, by]: Place): number {
+  const [dx, dy] = [bx - ax, by - ay]
+  const along = ((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy || 1)
+  const t = Math.min(1, Math.max(0, along))
+  return (x - ax - t * dx) ** 2 + (y - ay - t * dy) ** 2
+}
+
+function scratchOf({ x, breadth, strays, phase, depth }: Scratch, k: number): Cover {
   const half = Math.max(0.35, (breadth * k) / 2)
   const at = (py: number): number => k * (x + strays * Math.sin(phase + (0.9 * py) / (k * 100)))
+  const deep = (py: number): number => {
+    const turns = (2 * Math.PI * py) / (k * LONG)
+    return depth.reduce((sum, [amount, start], i) => sum + amount * Math.sin(2 ** i * turns + start), 0.7)
+  }
   return {
     rows: [0, Infinity],
     columns: (py) => [[Math.floor(at(py) - half - 1), Math.ceil(at(py) + half + 1)]],
-    share: (px, py) => within(Math.abs(px + 0.5 - at(py)) - half),
+    share: (px, py) => Math.min(1, Math.max(0, deep(py))) * within(Math.abs(px + 0.5 - at(py)) - half),
   }
 }
 

@@ -37,7 +37,7 @@ export const colourPrint = defineKind({
     about:
       'A colour negative, developed, bleached and fixed, printed on colour print stock. Where the bleach is cut short, metallic silver stays over the dyes.',
     model:
-      'Three records from layer sensitivities; Hurter-Driffield curves; an inter-image matrix whose rows sum to 1; kept silver as neutral density (0.5 of the layers’ density in a negative, 0.43 in an intermediate, 0.36 in a print, that of the yellow layer counting most, times the Callier factor in projection, from memory); printer lights of 0.025 log exposure a point (common practice); dye amounts by equivalent neutral density (after Evans, Hanson and Brewer, 1953, from memory). Push by 12 % of slope a stop (from memory).',
+      'Three records from layer sensitivities; Hurter-Driffield curves; an inter-image matrix whose rows sum to 1; kept silver as neutral density (0.5 of the layers’ density in a negative, 0.3 in an interpositive, 0.36 in a print, that of the yellow layer counting most, times the Callier factor in projection, from memory); printer lights of 0.025 log exposure a point (common practice); dye amounts by equivalent neutral density (after Evans, Hanson and Brewer, 1953, from memory). Push by 12 % of slope a stop (from memory).',
   },
   stretch: 'process',
   summary: 'Colour negative and print, with silver kept in either.',

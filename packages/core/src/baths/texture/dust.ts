@@ -1,7 +1,7 @@
 import Type, { type Static } from 'typebox'
 import type { Triple } from '../../colour/matrix'
 import { hash32, seededRandom } from '../../numbers/random'
-import type { CoverShape } from '../../stages/cover'
+import type { CoverShape, Wave } from '../../stages/cover'
 import type { Stage } from '../../stages/stage'
 import { disc, stroke } from '../emblem'
 import { number, percent } from '../fields'
@@ -54,31 +54,65 @@ type Settings = Static<typeof DustSettings>
 const DARK: Triple = [0.02, 0.02, 0.02]
 const LIGHT: Triple = [0.96, 0.96, 0.94]
 
+type Random = () => number
+const wave = (random: Random, amount: number): Wave => [amount * random(), 2 * Math.PI * random()]
+
+/** Dirt on the negative prints white, and as softly as the print sees it; that on the print is black and sharp. */
+const paintOf = (s: Settings, random: Random) =>
+  random() < s.light / 100 ? { colour: LIGHT, soft: 0.5 } : { colour: DARK, soft: 0 }
+
 /** @param height in per mille of the width */
 function specksAt(s: Settings, frame: number, height: number): CoverShape[] {
   const random = seededRandom(hash32(hash32(Math.round(s.seed)) + frame))
   // Between none and twice as many, evenly.
   const count = Math.round(2 * s.specks * random())
   return Array.from({ length: count }, () => {
-    const [x, y] = [1000 * random(), height * random()]
-    // Many small ones, few large ones.
-    const radius = s.size * (0.35 + 2.6 * random() ** 4)
-    const light = random() < s.light / 100
-    return {
-      shape: 'speck',
-      x,
-      y,
-      radius,
-      longer: 1 + 2.5 * random() ** 3,
-      turn: Math.PI * random(),
-      colour: light ? LIGHT : DARK,
-      opacity: (s.strength / 100) * (0.5 + 0.5 * random()),
-    }
+    const place = [1000 * random(), height * random()] as const
+    const painted = { ...paintOf(s, random), opacity: (s.strength / 100) * (0.5 + 0.5 * random()) }
+    return random() < FIBRES
+      ? { ...fibreFrom(place, s.size, random), ...painted }
+      : { ...speckAt(place, s.size, random), ...painted }
   })
+}
+
+/** Of what lies on a frame, hairs and threads (from memory). */
+const FIBRES = 0.15
+
+function speckAt([x, y]: readonly [number, number], size: number, random: Random) {
+  return {
+    shape: 'speck',
+    x,
+    y,
+    // Many small ones, few large ones.
+    radius: size * (0.35 + 2.6 * random() ** 4),
+    longer: 1 + 2.5 * random() ** 3,
+    turn: Math.PI * random(),
+    bends: [0.3, 0.3, 0.18, 0.14, 0.1].map((amount) => wave(random, amount)),
+  } as const
+}
+
+/** Stretches of a fibre. */
+const STRETCHES = 12
+
+/** A thread from a place on: 8 to 40 times as long as broad, curling more and less. */
+function fibreFrom([x, y]: readonly [number, number], size: number, random: Random) {
+  const breadth = size * (0.25 + 0.35 * random())
+  const step = (breadth * (8 + 32 * random() ** 2)) / STRETCHES
+  const [bend, waver] = [0.5 * (random() - 0.5), wave(random, 0.4)]
+  const points: [number, number][] = [[x, y]]
+  let heading = 2 * Math.PI * random()
+  for (let i = 0; i < STRETCHES; i++) {
+    heading += bend + waver[0] * Math.sin((2 * Math.PI * i) / STRETCHES + waver[1])
+    const [lastX, lastY] = points[i]!
+    points.push([lastX + step * Math.cos(heading), lastY + step * Math.sin(heading)])
+  }
+  return { shape: 'fibre', points, breadth } as const
 }
 
 /** Frames for which a scratch stays, the shortest. */
 const STAYS = 14
+/** How far the film lies from its place in the gate as it is scratched, to either side, per mille. */
+const UNSTEADY = 0.35
 
 function scratchesAt(s: Settings, frame: number): CoverShape[] {
   return Array.from({ length: Math.round(s.scratches) }, (_, k): CoverShape | null => {
@@ -88,14 +122,18 @@ function scratchesAt(s: Settings, frame: number): CoverShape[] {
     // It is there for about half of the time.
     if (random() < 0.5) return null
     const x = 1000 * random()
+    const lasting = { breadth: 0.4 + 0.9 * random() ** 2, strays: 2 * random(), phase: 6.3 * random() }
+    const { colour } = paintOf(s, random)
+    const opacity = (s.strength / 100) * (0.25 + 0.5 * random())
+    // Each frame has another stretch of it.
+    const here = seededRandom(hash32(own + 31 * frame))
     return {
       shape: 'scratch',
-      x,
-      breadth: 0.4 + 0.9 * random() ** 2,
-      strays: 2 * random(),
-      phase: 6.3 * random(),
-      colour: random() < s.light / 100 ? LIGHT : DARK,
-      opacity: (s.strength / 100) * (0.25 + 0.5 * random()),
+      ...lasting,
+      x: x + UNSTEADY * (2 * here() - 1),
+      depth: [0.55, 0.5, 0.4, 0.3].map((amount) => wave(here, amount)),
+      colour,
+      opacity,
     }
   }).filter((shape) => shape !== null)
 }
@@ -130,9 +168,9 @@ export const dust = defineKind({
   summary: 'Specks and scratches of a film that was shown often, others in every frame.',
   notes: {
     recipe: 'silent-era',
-    about: 'Uneven specks and long scratches painted over.',
+    about: 'Uneven specks, hairs and long scratches painted over.',
     model:
-      'Places, sizes and shades from a seeded generator for each frame; a scratch stays for 14 to 53 frames, and is there for half of the time (own design).',
+      'Places, outlines and shades from a seeded generator for each frame; about a seventh are hairs. White dirt lay on the negative and is as soft as it printed, black dirt lies on the print. A scratch stays for 14 to 53 frames, is there for half of the time, strays by a third of a per mille from frame to frame and changes its depth along the film (own design).',
   },
   schema: DustSettings,
   takes: 'line',
