@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { bt709ToLab, ciede2000, displayLight, type Triple, three } from '../src/colour'
 import { readEncodings } from '../src/encodings'
 import { readDecision } from '../src/formats'
-import { newBath, plainLine, type Recipe } from '../src/line'
+import { NOTHING_AROUND, newBath, plainLine, type Recipe } from '../src/line'
 import { makeLook, notHeld, withoutNotHeld, type LookError, type LookOptions } from '../src/look'
 import { seededRandom } from '../src/numbers'
 import { SHIPPED_RECIPES } from '../src/recipes'
@@ -49,8 +49,22 @@ describe('the numbers of a decision list', () => {
       const { text, errors } = makeLook(line(decision), { format })
       expect(readDecision(text)).toEqual(told)
       expect(text).toMatch(/video code values of gamma 2\.4/)
-      expect(errors).toBeNull()
+      // They act on scene light here, brought to gamma 2.4, not on what the footage shows.
+      expect(errors!.wide.mean).toBeGreaterThan(1)
+      expect(text).toContain(`mean ${errors!.wide.mean.toFixed(2)}, 99th percentile`)
     }
+  })
+  it('say how far they are from the bath, as reading them by hand finds it', () => {
+    const codes: Triple = [0.5, 0.4, 0.3]
+    const recipe = line(decision)
+    const { errors } = makeLook(recipe, { format: 'cdl', frame: [codes] })
+    const by = (c: readonly number[]) => bt709ToLab(c.map((v) => Math.max(0, v) ** 2.4) as unknown as Triple)
+    const out = three()
+    plainLine(recipe, NOTHING_AROUND, 'display')(...codes, out)
+    // ASC CDL 1.2: (in * slope + offset) ^ power.
+    const file = [0.5 * 1.2, 0.4 - 0.02, 0.3 ** 1.1]
+    expect(errors!.frame!.mean).toBeCloseTo(ciede2000(by(file), by([...out])), 1)
+    expect(makeLook(recipe, { format: 'cc', takes: 'acescct' }).errors).toBeNull()
   })
   it.each([
     [line(), /no such bath at work/],

@@ -11,14 +11,17 @@ const ON = {
   linear: 'scene-linear light',
 } as const
 
-/** A bath of slope, offset, power and saturation as such a file. @param id told by the file */
-export function decisionFile({ settings }: Bath, id: string, format: 'cc' | 'cdl'): string {
-  const note = `Acts on ${ON[settings['on'] as keyof typeof ON]}.`
+/**
+ * A bath of slope, offset, power and saturation as such a file.
+ * @param id told by the file @param measured what is said of how near it comes to the bath
+ */
+export function decisionFile({ settings }: Bath, id: string, format: 'cc' | 'cdl', measured = ''): string {
+  const note = `Acts on ${ON[settings['on'] as keyof typeof ON]}.${measured && ` ${measured}`}`
   return (format === 'cc' ? decisionToCc : decisionToCdl)(decisionOf(settings), id, note)
 }
 
-/** A line that is one colour correction, as such a file. Throws for any other line, naming what else it does. */
-export function decisionText(recipe: Recipe, format: 'cc' | 'cdl'): string {
+/** The bath of a line that is one colour correction. Throws for any other line, naming what else it does. */
+export function decisionBath(recipe: Recipe, format: 'cc' | 'cdl'): Bath {
   const baths = recipe.baths.filter(atWork)
   const [only] = baths
   const other = baths.find((b) => b.kind !== 'cdl')
@@ -29,5 +32,5 @@ export function decisionText(recipe: Recipe, format: 'cc' | 'cdl'): string {
   if (baths.length > 1) throw refuse(`this line has ${baths.length} of them, one after the other`)
   if (recipe.strength < 100 || only.strength < 100 || only.lay !== 'normal' || only.under)
     throw refuse('this line’s is laid at less than full strength or in another mode')
-  return decisionFile(only, recipe.id, format)
+  return only
 }

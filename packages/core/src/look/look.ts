@@ -1,16 +1,18 @@
 import { encodingOf, type Encoding, type EncodingRef } from '../encodings'
 import type { Triple } from '../colour/matrix'
+import { operationsOf } from '../baths/preparing/cdl'
 import { recodeStages } from '../cpu/emit'
 import { ingestWork } from '../cpu/ingest'
 import { FogBathError } from '../errors'
 import { cubeOfCurves, cubeOfGrid } from '../formats/cube'
 import { compileLine } from '../line/compile'
 import type { Recipe } from '../line/recipe'
+import { plainStages } from '../stages/plain'
 import { evenCurves, cacheKey, type Axis } from '../stages/stage'
 import { chainOf, plainChain, type Chain } from './chain'
 import { partsToClf } from './clf'
 import { cubeGrid } from './cube-grid'
-import { decisionText } from './decision'
+import { decisionBath, decisionFile } from './decision'
 import { lookError, tellError, wideColours, type LookError } from './error'
 import { notHeld, tellNotHeld, withoutNotHeld, type NotHeld } from './holds'
 import { partsOf } from './make'
@@ -65,9 +67,9 @@ export function makeLook(recipe: Recipe, options: LookOptions): LookFile {
       `A .${options.format} knows only colours: ${whole.map(tellNotHeld).join('; ')}. Leave ${whole.length === 1 ? 'it' : 'them'} out, or render the shot.`,
     )
   const held = withoutNotHeld(recipe)
-  if (options.format === 'cc' || options.format === 'cdl')
-    return { text: decisionText(held, options.format), shaper: null, errors: null, missing }
   const takes = encodingOf(options.takes ?? 'bt1886')
+  if (options.format === 'cc' || options.format === 'cdl')
+    return { ...makeDecision(held, options.format, takes, options), shaper: null, missing }
   const gives = encodingOf(options.gives ?? 'bt1886')
   const made = makeParts(held, takes, gives, options)
   const file = readParts(made.parts)
@@ -85,6 +87,27 @@ export function makeLook(recipe: Recipe, options: LookOptions): LookFile {
   ]
   const shaper = made.shaper ? cubeOfCurves(made.shaper, `${recipe.name}, shaper`, aboutShaper(recipe.id, takes)) : null
   return { text: made.write(about, recipe, takes, gives), shaper, errors, missing }
+}
+
+/**
+ * A file of one decision holds its numbers alone, none of what surrounds them here: programs let them act on the numbers they
+ * have. How far that is from the bath is measured where those are a display's.
+ */
+function makeDecision(
+  recipe: Recipe,
+  format: 'cc' | 'cdl',
+  takes: Encoding,
+  { frame }: LookOptions,
+): Pick<LookFile, 'text' | 'errors'> {
+  const bath = decisionBath(recipe, format)
+  if (takes.refers !== 'display') return { text: decisionFile(bath, recipe.id, format), errors: null }
+  const plan = compileLine(recipe, { refers: 'display', shown: recodeStages(takes), colours: true })
+  const line = plainChain([...chainFrom(takes).chain, ...chainOf(plan)])
+  const file = plainStages(operationsOf(bath.settings))
+  const off = (colours: readonly Triple[]): LookError => lookError(file, line, takes, colours)
+  const errors = { wide: off(wideColours(takes)), frame: frame && frame.length > 0 ? off(frame) : null }
+  const measured = `On ${takes.label} it is off from the bath by, CIEDE2000 on wide colours: ${tellError(errors.wide)}.`
+  return { text: decisionFile(bath, recipe.id, format, measured), errors }
 }
 
 interface Made {

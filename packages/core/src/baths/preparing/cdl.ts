@@ -90,6 +90,10 @@ function operations(s: Settings): PointStage[] {
   ]
 }
 
+/** What a program does that reads the numbers of a bath from a file: they act on what it has. */
+export const operationsOf = (settings: Readonly<Record<string, unknown>>): readonly PointStage[] =>
+  operations(own(settings))
+
 const even = (key: string, from: number, to: number, f: (v: number) => number): PointStage =>
   evenCurves({ key, axis: { nodes: 'even', from, to, steps: 8192 }, f })
 const octaves = (key: string, f: (v: number) => number): PointStage =>
