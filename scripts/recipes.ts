@@ -22,9 +22,9 @@ const SEEN: Record<string, string> = {
   'bleach-bypass':
     'Hard and grey at once: shadows close early, lights glare, skin turns to stone, reds keep a rest of colour.',
   'bleach-bypass-half': 'Firmer than plain and quieter in colour, with room left in the shadows.',
-  'bleach-bypass-intermediate': 'Firmer at both ends, colours a little thinner; lights hold longer than with silver in the negative.',
-  'silver-negative':
-    'The steepest of the silver recipes in the lights, which open wide; grain shows.',
+  'bleach-bypass-intermediate':
+    'Firmer at both ends, colours a little thinner; lights hold longer than with silver in the negative.',
+  'silver-negative': 'The steepest of the silver recipes in the lights, which open wide; grain shows.',
   flashed: 'Shadows lifted into a thin grey, lights veiled, colours calm.',
   'pushed-two': 'Hard, colours loud; shadows lean warm and lights cool, mid grey neutral.',
   'day-for-night': 'Two stops down and blue, no light brighter than a bright moon would make it.',
