@@ -108,7 +108,7 @@ describe('fogbath process', () => {
   it('reads a recipe file with only what differs', async () => {
     writeFileSync(
       join(folder, 'r.json'),
-      JSON.stringify({ baths: [{ kind: 'colour-print', settings: { bleachPrint: 50 } }] }),
+      JSON.stringify({ baths: [{ kind: 'colour-print', settings: { bleachPrint: 50, silverTimed: 60 } }] }),
     )
     await run('process', footage.png, '--recipe', 'r.json', '-o', 'file.png')
     await run('process', footage.png, '--recipe', 'bleach-bypass-half', '-o', 'id.png')

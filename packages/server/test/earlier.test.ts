@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import { readFileSync, writeFileSync } from 'node:fs'
 import { buffer } from 'node:stream/consumers'
 import { join } from 'node:path'
-import { preparationOfTrims, type Recipe } from '@fogbath/core/line'
+import { changeSettings, preparationOfTrims, type Recipe } from '@fogbath/core/line'
 import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { QueryTypes } from 'sequelize'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -15,8 +15,9 @@ import { makeFootage, makeRig, multipart, type Rig } from './helpers'
 
 /** What an earlier version kept: a recipe from before there were grain, halation and the others among its settings. */
 const EARLIER = readFileSync(join(import.meta.dirname, 'earlier/recipe-before-texture.json'), 'utf8')
-/** The same recipe as it is today: what has come since changes nothing. */
-const today = SHIPPED_RECIPES.find((r) => r.id === 'bleach-bypass-half')!
+const shipped = SHIPPED_RECIPES.find((r) => r.id === 'bleach-bypass-half')!
+/** The same recipe with the settings of today: what has come since changes nothing. The shipped one is timed in part now. */
+const today = changeSettings(shipped, shipped.baths[0]!.id, { silverTimed: 100 })
 
 const TRIMS = { exposure: 0.5, temperature: 12, tint: 0, lightRed: 0, lightGreen: 0, lightBlue: -2 }
 
