@@ -5,7 +5,7 @@ import type { PointFunction, PointStage } from '../stages/stage'
 import { FINE, STEPS, evenPart, gridOf, type Part } from './parts'
 
 /** Light over which places of light are straight. */
-const STRAIGHT = 0.007
+const STRAIGHT = 0.003
 const GAMMA = 1 / BT1886_GAMMA
 const coded = (light: number): number => Math.sign(light) * ((Math.abs(light) + STRAIGHT) ** GAMMA - STRAIGHT ** GAMMA)
 const decoded = (place: number): number =>
