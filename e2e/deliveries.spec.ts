@@ -3,7 +3,7 @@ import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync } from 'node
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { expect, test, type APIRequestContext } from '@playwright/test'
-import { benchOfCopy, pictureReady, press } from './helpers'
+import { add, benchOfCopy, pictureReady, press } from './helpers'
 
 interface Row {
   readonly id: number
@@ -24,10 +24,12 @@ const ask = async (request: APIRequestContext, shot: Row, format: string): Promi
 test('all shots become one file with a slate, put into the folder of deliveries, and it is looked at beside the footage', async ({
   page,
 }) => {
-  const { production } = await benchOfCopy(page, 'Dawn fog')
+  const { production } = await benchOfCopy(page, 'Lock gate A')
   await shortShots(page.request, production, 3)
   await page.reload()
   await pictureReady(page)
+  // Far from its footage, which the picture is wiped against below.
+  await add(page, 'two-strip')
   await press(page, 'r')
   const dialog = page.getByRole('dialog', { name: 'Render' })
   await dialog.getByRole('button', { name: 'For the edit' }).click()

@@ -12,7 +12,10 @@ export function useRenders() {
   const message = useMessage()
   const all = shallowRef<readonly Render[]>([])
   const line = computed(() => all.value.filter(isInLine))
-  const ended = computed(() => items.value?.filter((r) => !isInLine(r)) ?? null)
+  // The two lists are asked for one after the other: a render that is begun again stands in line alone meanwhile.
+  const ended = computed(
+    () => items.value?.filter((r) => !isInLine(r) && line.value.every(({ id }) => id !== r.id)) ?? null,
+  )
   let events: EventSource | undefined
   let left = false
 
