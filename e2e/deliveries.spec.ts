@@ -24,7 +24,7 @@ const ask = async (request: APIRequestContext, shot: Row, format: string): Promi
 test('all shots become one file with a slate, put into the folder of deliveries, and it is looked at beside the footage', async ({
   page,
 }) => {
-  const { production } = await benchOfCopy(page, 'Lock gate A')
+  const { production } = await benchOfCopy(page, 'Lock gate')
   await shortShots(page.request, production, 3)
   await page.reload()
   await pictureReady(page)
