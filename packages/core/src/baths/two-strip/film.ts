@@ -67,7 +67,8 @@ function neutralRatio(project: Projector): number {
     if (chromaAt(a) < chromaAt(b)) high = b
     else low = a
   }
-  return (low + high) / 2
+  // A minimum is found to half of the digits only: rounded, so that every machine takes the same.
+  return Math.round(1e6 * ((low + high) / 2)) / 1e6
 }
 
 /** Orange-red beyond the most neutral share: greys of such prints are warm (from memory). */
