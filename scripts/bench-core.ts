@@ -194,7 +194,7 @@ function report(t: Record<string, number>, suffix: string): void {
   against('colour print, whole bath, of lut3d', 'print', [1, 0.6])
   against('the same with display footage, of lut3d', 'displayed')
   against('the same with strong colours all over, of lut3d', 'strong')
-  against('solid of 33 nodes alone, of lut3d', 'solid', [0.6, 0.45])
+  against('solid of 49 nodes alone, of lut3d', 'solid', [0.6, 0.45])
   against('toned black and white, of lut3d', 'toned', [0.4, 0.2])
   against('process and six Finish baths, of lut3d', 'finish', [2, 1.2])
   against('three-strip with bleed, of lut3d', 'three-strip')

@@ -1,6 +1,6 @@
 import { expect } from 'vitest'
 import { kindById } from '../src/baths'
-import { bt709ToLab, type Triple, three } from '../src/colour'
+import { bt709ToLab, displayCode, displayLight, labToBt709, type Triple, three } from '../src/colour'
 import { Pictures, kernelMemory } from '../src/cpu'
 import { unprint } from '../src/film'
 import { compileLine, newBath, plainLine, type Around, type CompileOptions, type Recipe } from '../src/line'
@@ -58,6 +58,24 @@ export function lightOf(line: PointFunction, rgb: Triple): Triple {
   const out = three()
   line(rgb[0], rgb[1], rgb[2], out)
   return [Math.max(0, out[0]!) ** 2.4, Math.max(0, out[1]!) ** 2.4, Math.max(0, out[2]!) ** 2.4]
+}
+
+/** CIELAB that a line makes of display code values. */
+export function labFrom(recipe: Recipe): (codes: Triple) => Triple {
+  const line = plainLine(recipe, undefined, 'display')
+  const out = three()
+  return (codes) => {
+    line(codes[0], codes[1], codes[2], out)
+    return labOfCodes([out[0]!, out[1]!, out[2]!])
+  }
+}
+export const labOfCodes = (codes: readonly number[]): Triple =>
+  bt709ToLab(codes.map((code) => displayLight(Math.max(0, code))) as unknown as Triple)
+/** Code values of a grey of this light, and of a lightness, chroma and hue. */
+export const greyCodes = (light: number): Triple => grey(displayCode(light))
+export function codesOfHue([l, c, h]: Triple): Triple {
+  const angle = (h * Math.PI) / 180
+  return labToBt709([l, c * Math.cos(angle), c * Math.sin(angle)]).map((v) => displayCode(v)) as unknown as Triple
 }
 
 export const labOf = (recipe: Recipe, rgb: Triple, around?: Around): Triple =>

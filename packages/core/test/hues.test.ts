@@ -1,34 +1,13 @@
 import { describe, expect, it } from 'vitest'
 import { makeColourPrint } from '../src/baths/colour-print/film'
-import {
-  bt709ToLab,
-  chroma,
-  ciede2000,
-  displayCode,
-  displayLight,
-  hue,
-  labToBt709,
-  type Triple,
-  three,
-} from '../src/colour'
+import { chroma, ciede2000, displayCode, hue, labToBt709, type Triple } from '../src/colour'
 import { amountAt, neutralScale } from '../src/film/neutral'
-import { NOTHING_AROUND, plainLine, type Recipe } from '../src/line'
+import type { Recipe } from '../src/line'
 import { EARLY_DYES, IMBIBITION_DYES, PRINT_DYES, SAMPLES, STATUS, readThrough } from '../src/spectra'
 import { SHIPPED_RECIPES } from '../src/recipes'
-import { lineOf, settingsOf, shipped, timedInPart } from './helpers'
+import { codesOfHue, greyCodes as grey, labFrom, labOfCodes, lineOf, settingsOf, shipped, timedInPart } from './helpers'
 
 /** What the third edition of the model asks of hues and ends (docs/model.md); display footage in, CIELAB out. */
-const labFrom = (recipe: Recipe) => {
-  const line = plainLine(recipe, NOTHING_AROUND, 'display')
-  const out = three()
-  return (codes: Triple): Triple => {
-    line(codes[0], codes[1], codes[2], out)
-    return labOfCodes([out[0]!, out[1]!, out[2]!])
-  }
-}
-const labOfCodes = (codes: Triple): Triple => bt709ToLab([light(codes[0]), light(codes[1]), light(codes[2])])
-const light = (code: number): number => displayLight(Math.max(0, code))
-const grey = (v: number): Triple => [displayCode(v), displayCode(v), displayCode(v)]
 const median = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1]!
 /** From -180 to 180. */
 const turn = (from: number, to: number): number => ((to - from + 540) % 360) - 180
@@ -67,14 +46,7 @@ type Family = keyof typeof FAMILIES
 type Box = readonly (readonly [number, number])[]
 const colours = (box: Box): Triple[] => {
   const [l, c, h] = box.map(([low, high]) => range(low, high, 5)) as [number[], number[], number[]]
-  return l.flatMap((L) =>
-    c.flatMap((C) =>
-      h.map((H) => {
-        const angle = (H * Math.PI) / 180
-        return labToBt709([L, C * Math.cos(angle), C * Math.sin(angle)]).map((v) => displayCode(v)) as unknown as Triple
-      }),
-    ),
-  )
+  return l.flatMap((L) => c.flatMap((C) => h.map((H) => codesOfHue([L, C, H]))))
 }
 /** Median turn of hue and ratio of chroma against the plain print. */
 function against(recipe: Recipe, family: Family): { readonly turned: number; readonly ratio: number } {

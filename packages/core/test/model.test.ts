@@ -1,40 +1,17 @@
 import { wholeOf } from '../src/film/emulsion'
 import { describe, expect, it } from 'vitest'
 import { PATCHES } from '../src/charts'
-import {
-  bt709ToLab,
-  chroma,
-  displayCode,
-  displayLight,
-  hue,
-  labToBt709,
-  luminance,
-  type Triple,
-  three,
-} from '../src/colour'
+import { bt709ToLab, chroma, displayCode, displayLight, hue, luminance, type Triple, three } from '../src/colour'
 import { straightView } from '../src/film'
 import { NOTHING_AROUND, plainLine, type Recipe } from '../src/line'
 import { PROCESS_RECIPES } from '../src/recipes'
 import { plainStages } from '../src/stages'
 import { makeColourPrint } from '../src/baths/colour-print/film'
 import { BLACK_LEVEL, WHITE_LEVEL } from '../src/film/plain-levels'
-import { lineOf, settingsOf, shipped, timedInPart } from './helpers'
+import { codesOfHue as codesOf, greyCodes as grey, labFrom, lineOf, settingsOf, shipped, timedInPart } from './helpers'
 
 /** What the second edition of the model asks of each process (docs/model.md); display footage in, CIELAB out. */
-const labFrom = (recipe: Recipe) => {
-  const line = plainLine(recipe, NOTHING_AROUND, 'display')
-  const out = three()
-  return (codes: Triple): Triple => {
-    line(codes[0], codes[1], codes[2], out)
-    return bt709ToLab([displayLight(out[0]!), displayLight(out[1]!), displayLight(out[2]!)])
-  }
-}
-const grey = (light: number): Triple => [displayCode(light), displayCode(light), displayCode(light)]
-/** Codes of a lightness, chroma and hue. */
-const codesOf = ([l, c, h]: Triple): Triple => {
-  const [a, b] = [c * Math.cos((h * Math.PI) / 180), c * Math.sin((h * Math.PI) / 180)]
-  return labToBt709([l, a, b]).map(displayCode) as unknown as Triple
-}
+
 const PATCH_CODES = PATCHES.map((p) => p.light.map((v) => displayCode(straightView(v))) as unknown as Triple)
 const meanChroma = (recipe: Recipe): number => {
   const lab = labFrom(recipe)

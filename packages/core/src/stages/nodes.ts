@@ -61,7 +61,7 @@ function byShare(order: number[], share: ArrayLike<number>): void {
 
 /** Nodes a side of a table that is given by its nodes. */
 export const SIDE = 33
-/** Nodes a side of a solid that absorbs: a picture stays within 0.15 dE2000 of the plain form (99.9th percentile). */
+/** Nodes a side of a solid that absorbs: a picture stays within 0.25 dE2000 of the plain form (99.9th percentile). */
 const ABSORBING_SIDE = 49
 
 /** Nodes a side of a solid's table; one that is given by its nodes has as many as it brings. */
