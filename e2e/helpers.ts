@@ -107,8 +107,12 @@ export async function benchOfCopy(page: Page, shot: string): Promise<{ productio
   return { production: copy.id, shot: found.id }
 }
 
-/** The picture once it has come to rest; dithering alone moves it by well under one code value. */
+/**
+ * The picture once it has come to rest: what was last asked for is drawn, and the canvas shows it. Two equal readings alone do
+ * not tell, for a slow machine may show the picture before for longer than lies between them.
+ */
 export async function restedPicture(page: Page): Promise<number[]> {
+  await expect(canvas(page)).toHaveAttribute('aria-busy', 'false')
   let before = await readPicture(page)
   for (let i = 0; i < 40; i++) {
     await page.waitForTimeout(300)

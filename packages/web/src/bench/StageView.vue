@@ -20,6 +20,8 @@ const props = defineProps<{
   problem: string
   /** What is shown is not yet what was asked for. */
   late: boolean
+  /** What is shown is all that was asked for. */
+  settled: boolean
   wiping: boolean
   drawn: number
   /** What lies on either side of a comparison, in words; null without one. */
@@ -99,6 +101,7 @@ const tapped = computed(() =>
       <canvas
         ref="canvas"
         role="img"
+        :aria-busy="!settled"
         :aria-label="`Frame ${bench.frame}, treated`"
         @pointerdown="press"
         @pointermove="move"

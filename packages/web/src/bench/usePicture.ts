@@ -23,12 +23,15 @@ export function usePicture(
   const problem = ref('')
   /** The newest question has been without an answer for so long that what is shown must be marked as old. */
   const late = ref(false)
+  /** Nothing is to come: what was last asked for has been drawn by the processor, or has failed. */
+  const settled = ref(false)
 
   let asked = 0
   let resting: ReturnType<typeof setTimeout> | undefined
   /** @param by who may draw; what graphics has drawn is drawn again by the processor once it rests */
   async function ask(by?: Painter): Promise<void> {
     clearTimeout(resting)
+    settled.value = false
     if (!request.value) return
     const question = by ? { ...request.value, by } : request.value
     const mine = ++asked
@@ -38,9 +41,12 @@ export function usePicture(
       if (!got) return
       answer.value = got
       problem.value = ''
-      if (got.by === 'graphics' && mine === asked) resting = setTimeout(() => void ask('processor'), REST_MS)
+      if (mine !== asked) return
+      settled.value = got.by !== 'graphics'
+      if (!settled.value) resting = setTimeout(() => void ask('processor'), REST_MS)
     } catch (error) {
       problem.value = wordsOf(error)
+      settled.value = mine === asked
     } finally {
       clearTimeout(timer)
       if (mine === asked) late.value = false
@@ -53,7 +59,11 @@ export function usePicture(
     reel: options.reel,
     answer,
     problem,
-    begin: () => ask().then(() => clearTimeout(resting)),
+    begin: async () => {
+      await ask()
+      clearTimeout(resting)
+      settled.value = false
+    },
     end: () => void ask('processor'),
   })
   watch(request, () => {
@@ -71,5 +81,5 @@ export function usePicture(
   }
 
   onScopeDispose(engines.end)
-  return { engines, request, answer, reading, problem, late, attach, ask, ...playing }
+  return { engines, request, answer, reading, problem, late, settled, attach, ask, ...playing }
 }

@@ -168,6 +168,7 @@ const actions = useBenchActions({ picture, comparing, zoom, loop, reel, shown, k
           :probes="probes.places.value"
           :problem="bench.problem || picture.problem.value"
           :late="bench.opening || picture.late.value"
+          :settled="!bench.opening && picture.settled.value"
           :sides="comparing.sides.value"
           @probe="measure"
           @bare="shown.bare && toggleBare()"
