@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { kindById } from '../src/baths'
 import { ciede2000, bt709ToLab, displayLight, type Triple } from '../src/colour'
 import { NOTHING_AROUND, newBath, type Recipe } from '../src/line'
-import { MATCH_KINDS, leastSquares, matchReference, movableSettings, statisticsApart, statisticsOf } from '../src/match'
+import { MATCH_KINDS, leastSquares, matchReference, movableSettings, shared, slicesApart, slicesOf } from '../src/match'
 import { seededRandom } from '../src/numbers'
 import { SHIPPED_RECIPES } from '../src/recipes'
 import { Treatment } from '../src/treat'
@@ -54,6 +54,10 @@ const apart = (a: Float32Array, b: Float32Array): number => {
   return one.reduce((sum, c, i) => sum + ciede2000(c, other[i]!), 0) / one.length
 }
 
+/** A red cloth is carried into the picture: something that only one of two frames holds. */
+const withCloth = (pixels: Float32Array): Float32Array =>
+  pixels.map((v, i) => (((i >> 2) % W) / W < 0.15 && i % 4 < 3 ? [0.75, 0.1, 0.12][i % 4]! : v))
+
 /** Settings that were hidden in a picture, all of them to be seen in it. */
 const HIDDEN: [string, Record<string, number>][] = [
   ['colour-print', { bleachPrint: 35, push: 0.7, lightRed: 27, lightBlue: 22 }],
@@ -71,7 +75,7 @@ describe('a process fitted to a reference', () => {
       const reference = through(line(kind, { ...hidden, grain: 0 }), footage)
       const { recipe, after, before, misses, stopped } = await matchReference({
         footage,
-        reference,
+        references: [reference],
         refers: 'display',
         around: NOTHING_AROUND,
         sameFrame: true,
@@ -90,27 +94,53 @@ describe('a process fitted to a reference', () => {
       expect(stopped).toBe(false)
     },
   )
-  it.each(HIDDEN)('comes within 2.5 dE for %s where the reference is another frame', async (kind, hidden) => {
+  /** Fitted to other frames and judged on the footage itself, through what was hidden. */
+  async function fromOthers(hidden: Recipe, frames: readonly Float32Array[]): Promise<{ off: number; found: Recipe }> {
     const footage = scene(1)
-    const wanted = line(kind, { ...hidden, grain: 0 })
     const { recipe } = await matchReference({
       footage,
-      reference: through(wanted, scene(1, 0.06)),
+      references: frames.map((frame) => through(hidden, frame)),
       refers: 'display',
       around: NOTHING_AROUND,
       sameFrame: false,
-      kinds: [kind],
-      settings: Object.keys(hidden),
+      kinds: [hidden.baths[0]!.kind],
     })
-    // Judged on the footage itself, through what was hidden.
-    expect(apart(through(recipe, footage), through(wanted, footage))).toBeLessThan(2.5)
+    return { off: apart(through(recipe, footage), through(hidden, footage)), found: recipe }
+  }
+  it.each(HIDDEN)('comes within 2.5 dE for %s where the reference is another frame', async (kind, hidden) => {
+    expect((await fromOthers(line(kind, { ...hidden, grain: 0 }), [scene(1, 0.06)])).off).toBeLessThan(2.5)
+  })
+  it('leaves out what only one picture holds, and looks at several', async () => {
+    const hidden = line('aged-print', { fadeCyan: 40, fadeMagenta: 12, grain: 0 })
+    expect((await fromOthers(hidden, [withCloth(scene(1, 0.06))])).off).toBeLessThan(2.5)
+    expect((await fromOthers(hidden, [withCloth(scene(1, 0.06)), scene(1, -0.06)])).off).toBeLessThan(2.5)
+  })
+  it.each([
+    [{ toner1: 'sulphide', far1: 35 }],
+    [{ toner1: 'iron-blue', far1: 60, grade: 2.6 }],
+    [{ toner1: 'sulphide', far1: 60, toner2: 'gold', far2: 100 }],
+    [{ tint: 'rose' }],
+    [{ sensitivity: 'orthochromatic', toner1: 'selenium', far1: 80 }],
+  ])('finds what can only be chosen: %j', async (settings) => {
+    const hidden = line('black-and-white', { ...settings, grain: 0 })
+    const { off, found } = await fromOthers(hidden, [scene(1, 0.06)])
+    expect(off).toBeLessThan(1.5)
+    for (const [key, value] of Object.entries(settings))
+      if (typeof value === 'string') expect(found.baths[0]!.settings[key], key).toBe(value)
   })
   it('tries all processes and takes the one that it was', async () => {
     const footage = scene(3)
     const reference = through(line('three-strip', { amountCyan: 120, key: 6 }), footage)
     const tried = new Set<string>()
     const { kind } = await matchReference(
-      { footage, reference, refers: 'display', around: NOTHING_AROUND, sameFrame: true, kinds: MATCH_KINDS },
+      {
+        footage,
+        references: [reference],
+        refers: 'display',
+        around: NOTHING_AROUND,
+        sameFrame: true,
+        kinds: MATCH_KINDS,
+      },
       (progress) => void tried.add(progress.kind),
     )
     expect(kind).toBe('three-strip')
@@ -127,7 +157,7 @@ describe('a process fitted to a reference', () => {
     const of = (kind: string, sameFrame: boolean) =>
       matchReference({
         footage,
-        reference: footage,
+        references: [footage],
         refers: 'display',
         around: NOTHING_AROUND,
         sameFrame,
@@ -143,11 +173,30 @@ describe('a process fitted to a reference', () => {
       expect(grey.join('; ')).toMatch(new RegExp(`its ${name}: .* comes to none`))
     expect((await of('colour-print', true)).misses.join('; ')).not.toMatch(/yellow|red/)
   })
+  it.each([
+    ['white', 0.93, 1],
+    ['light', 0.6, 0.93],
+  ])('says a tint of %s that the process has not', async (name, from, to) => {
+    const footage = scene(1)
+    // Blue light is taken away where it is so light, which makes it yellow; the greys of an aged print cannot do that alone.
+    const reference = footage.map((v, i) => {
+      const green = footage[4 * (i >> 2) + 1]!
+      return i % 4 === 2 && green > from * 0.9 && green <= to ? 0.86 * v : v
+    })
+    const request = { footage, refers: 'display', around: NOTHING_AROUND, sameFrame: true } as const
+    const of = (picture: Float32Array) =>
+      matchReference({ ...request, references: [picture], kinds: ['colour-print'], settings: ['push'] })
+    expect((await of(reference)).misses.join('; ')).toMatch(
+      new RegExp(`its ${name}: tint a\\* .* b\\* \\d+, the process`),
+    )
+    expect((await of(footage)).misses.join('; ')).not.toContain('tint')
+  })
   it('can be stopped, and then gives the best so far', async () => {
     let steps = 0
     const footage = scene(1)
     const reference = through(line('aged-print', { fadeCyan: 70 }), footage)
-    const request = { footage, reference, refers: 'display', around: NOTHING_AROUND, sameFrame: true } as const
+    const rest = { refers: 'display', around: NOTHING_AROUND, sameFrame: true } as const
+    const request = { ...rest, footage, references: [reference] }
     const { after, before, stopped } = await matchReference({ ...request, kinds: ['aged-print'] }, () => {
       steps++
       return false
@@ -159,19 +208,23 @@ describe('a process fitted to a reference', () => {
   it('names what is wrong with what it is given', async () => {
     const request = { refers: 'display', around: NOTHING_AROUND, sameFrame: true, kinds: ['two-strip'] } as const
     const footage = scene(1)
-    await expect(matchReference({ ...request, footage, reference: footage.slice(8) })).rejects.toThrow(/same size/)
-    await expect(matchReference({ ...request, footage, reference: footage, settings: [] })).rejects.toThrow(
-      /may move; tick/,
-    )
-    await expect(
-      matchReference({ ...request, sameFrame: false, footage, reference: footage.slice(0, 0) }),
-    ).rejects.toThrow(/without pixels/)
+    const of = (references: readonly Float32Array[], more: object = {}) =>
+      matchReference({ ...request, footage, references, ...more })
+    await expect(of([footage.slice(8)])).rejects.toThrow(/same size/)
+    await expect(of([footage], { settings: [] })).rejects.toThrow(/may move; tick/)
+    await expect(of([footage.slice(0, 0)], { sameFrame: false })).rejects.toThrow(/without pixels/)
+    await expect(of([])).rejects.toThrow(/0 references were given; .* one of the same frame/)
+    await expect(of([footage, footage])).rejects.toThrow(/2 references/)
   })
-  it('offers numbers alone, those shown first ticked', () => {
+  it('offers numbers, and choices that are shown first; these and the first numbers are ticked', () => {
     for (const kind of MATCH_KINDS) {
       const own = movableSettings(kind)
       expect(own.filter((s) => s.first).length, kind).toBeGreaterThan(0)
-      for (const { key } of own) expect(typeof newBath(kind, 'b').settings[key], `${kind} ${key}`).toBe('number')
+      for (const { key, first, values } of own) {
+        const value = newBath(kind, 'b').settings[key]
+        if (values) expect([first, values.includes(value as string)], `${kind} ${key}`).toEqual([true, true])
+        else expect(typeof value, `${kind} ${key}`).toBe('number')
+      }
     }
   })
 })
@@ -188,14 +241,38 @@ describe('least squares in a box', () => {
   })
 })
 
-describe('statistics of a picture', () => {
-  it('do not ask where anything is, only how light and how coloured it is', () => {
+describe('distributions of colours', () => {
+  /** Colours about a place, normally distributed (Box and Muller 1958), with a spread. */
+  function cloud(seed: number, middle: Triple, spread: number): Triple[] {
+    const random = seededRandom(seed)
+    const normal = (): number => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random())
+    return Array.from({ length: 4000 }, () => middle.map((m) => m + spread * normal()) as unknown as Triple)
+  }
+  it('do not ask where anything is', () => {
     const picture = labs(scene(5))
-    expect(statisticsApart(statisticsOf(picture), statisticsOf([...picture].reverse()))).toBeLessThan(1e-9)
-    const lighter = picture.map(([l, a, b]): Triple => [l + 5, a, b])
-    const shift = statisticsOf(lighter).map((v, i) => v - statisticsOf(picture)[i]!)
-    // Seventeen tones come first; the colour of each part stays.
-    expect(Array.from(shift.slice(0, 17), (v) => Number(v.toFixed(6)))).toEqual(Array(17).fill(5))
-    expect(Math.max(...shift.slice(17).map(Math.abs))).toBeLessThan(1e-9)
+    expect(slicesApart(slicesOf(picture), slicesOf([...picture].reverse()))).toBeLessThan(1e-9)
+  })
+  it('are as far apart as two normal ones are: (m - m′)² + (s - s′)² along each way', () => {
+    // The ways lie evenly, so that a shift is seen from each with a third of its square.
+    const shifted = slicesApart(slicesOf(cloud(1, [50, 0, 0], 8)), slicesOf(cloud(1, [56, -6, 3], 8)))
+    expect(shifted).toBeCloseTo(9 / Math.sqrt(3), 6)
+    const wider = slicesApart(slicesOf(cloud(1, [50, 0, 0], 8)), slicesOf(cloud(2, [50, 0, 0], 12)))
+    expect(Math.abs(wider - 4)).toBeLessThan(0.3)
+  })
+  it('leave out what only one holds', () => {
+    const [both, alone] = [cloud(3, [50, 0, 0], 6).slice(0, 300), cloud(4, [50, 60, 40], 6).slice(0, 100)]
+    const [own, other] = shared([...both, ...alone], cloud(5, [50, 0, 0], 6).slice(0, 300), 8)
+    const mean = (w: Float64Array): number => w.reduce((a, b) => a + b) / w.length
+    expect(mean(own.slice(0, 300))).toBeGreaterThan(0.9)
+    expect(Math.max(...own.slice(300))).toBeLessThan(0.01)
+    // In the other picture, where the same colours are more of the whole.
+    expect(mean(other)).toBeCloseTo(0.75, 1)
+    const weighed = slicesOf([...both, ...alone], own)
+    expect(slicesApart(weighed, slicesOf(both))).toBeLessThan(0.5)
+  })
+  it('with weights of one are those without', () => {
+    const picture = cloud(6, [40, 5, -5], 10).slice(0, 500)
+    const even = new Float64Array(500).fill(1)
+    expect(slicesApart(slicesOf(picture, even), slicesOf(picture))).toBeLessThan(1e-9)
   })
 })

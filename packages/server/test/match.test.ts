@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process'
-import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { checkRecipe, type Recipe } from '@fogbath/core/line'
@@ -40,11 +40,39 @@ describe('fogbath match', () => {
     // What was written is taken by the program again.
     expect((await run('process', CLIP, '--recipe', 'found.json', '--frames', '1', '-o', 'again.png')).code).toBe(0)
   })
-  it('matches another frame by its tones and colours', async () => {
-    const { out } = await run('match', CLIP, ...to, '--frame', '30', '--kind', 'colour-print', '-o', 'other.json')
-    const [before, after] = distances(out)
-    expect(after).toBeLessThan(before! / 3)
-  })
+  it.each([
+    ['colour-print', { bleachPrint: 40, push: 0.8 }, 2.5],
+    ['black-and-white', { toner1: 'sulphide', far1: 35 }, 1.5],
+  ])(
+    'finds %s of other frames by tones and colours, and does to this one what was done to them',
+    async (kind, settings, within) => {
+      writeFileSync(join(folder, 'asked.json'), JSON.stringify({ baths: [{ kind, settings }] }))
+      const treat = (recipe: string, frame: string, to: string) =>
+        run('process', CLIP, '--recipe', recipe, '--frames', frame, '-o', to, '--force')
+      for (const [frame, to] of ['4', '8'].map((f) => [f, `there-${f}.png`] as const))
+        await treat('asked.json', frame, to)
+      const others = ['--to', 'there-4.png', 'there-8.png', '--to-encoding', 'bt1886']
+      const { out, err } = await run(
+        'match',
+        CLIP,
+        ...others,
+        '--frame',
+        '40',
+        '--kind',
+        kind,
+        '-o',
+        'other.json',
+        '--force',
+      )
+      expect(err).toBe('')
+      const [before, after] = distances(out)
+      expect(after).toBeLessThan(before!)
+      await treat('asked.json', '40', 'wanted.png')
+      await treat('other.json', '40', 'found.png')
+      const compared = await run('compare', 'wanted.png', 'found.png', '--json')
+      expect((JSON.parse(compared.out) as { difference: { mean: number } }).difference.mean).toBeLessThan(within)
+    },
+  )
   it('says what the process does not reach', async () => {
     const { out } = await run('match', CLIP, '--to', CLIP, '--kind', 'two-strip', '--same-frame', '-o', 'two.json')
     expect(out).toMatch(/not reached: its (yellow|green|blue)/)

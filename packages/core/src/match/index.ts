@@ -1,4 +1,6 @@
 export * from './least-squares'
 export * from './match'
-export { movableSettings, type MatchRequest } from './problem'
-export * from './statistics'
+export { movableSettings } from './problem'
+export type { MatchRequest } from './samples'
+export type { MatchProgress } from './search'
+export { shared, slicesApart, slicesOf } from './transport'

@@ -1,6 +1,7 @@
 import { ciede2000 } from '../colour/difference'
 import { chroma } from '../colour/lab'
-import { HUES, shareTowards, type Labs } from './statistics'
+import { HUES, shareTowards } from './hues'
+import type { Labs } from './transport'
 
 /** A share of the picture below which a hue is not worth a word. */
 const LEAST_SHARE = 0.01
@@ -9,7 +10,8 @@ const COLOURED = 8
 
 /** What a fitted picture does not reach of a reference, in words; what is off most comes first. */
 export function missesOf(fitted: Labs, reference: Labs, sameFrame: boolean): string[] {
-  return [...tones(fitted, reference), ...(sameFrame ? places(fitted, reference) : hues(fitted, reference))]
+  const coloured = sameFrame ? places(fitted, reference) : hues(fitted, reference)
+  return [...tones(fitted, reference), ...tints(fitted, reference, sameFrame), ...coloured]
     .sort((a, b) => b.off - a.off)
     .map(({ words }) => words)
 }
@@ -35,6 +37,38 @@ function tones(fitted: Labs, reference: Labs): Miss[] {
       ? [{ off, words: `its ${name}: L* ${wanted.toFixed(0)}, the process comes to ${has.toFixed(0)}` }]
       : []
   })
+}
+
+/** Shares of a picture, from dark to light, whose tint is looked at. */
+const LIGHTS = [
+  ['white', 0.97, 1],
+  ['light', 0.7, 0.97],
+] as const
+/** A tint that is so far off, a* and b* together, is told. */
+const TINTED = 4
+
+/** What the lights are tinted with: of their less coloured half, in which a tint shows. */
+function tints(fitted: Labs, reference: Labs, sameFrame: boolean): Miss[] {
+  const wantedOrder = byLightness(reference)
+  const order = sameFrame ? wantedOrder : byLightness(fitted)
+  return LIGHTS.flatMap(([name, from, to]) => {
+    const cut = <T>(list: readonly T[]): T[] => list.slice(Math.floor(from * list.length), Math.ceil(to * list.length))
+    const pale = cut(wantedOrder).sort((i, j) => chroma(reference[i]!) - chroma(reference[j]!))
+    const own = sameFrame ? pale : cut(order).sort((i, j) => chroma(fitted[i]!) - chroma(fitted[j]!))
+    const [wanted, has] = [tintOf(reference, pale), tintOf(fitted, own)]
+    const off = Math.hypot(wanted[0] - has[0], wanted[1] - has[1])
+    const said = ([a, b]: readonly [number, number]): string => `a* ${a.toFixed(0)} b* ${b.toFixed(0)}`
+    return off > TINTED ? [{ off, words: `its ${name}: tint ${said(wanted)}, the process comes to ${said(has)}` }] : []
+  })
+}
+
+const byLightness = (labs: Labs): number[] => labs.map((_, i) => i).sort((i, j) => labs[i]![0] - labs[j]![0])
+
+/** Mean a* and b* of the first half of a list. */
+function tintOf(labs: Labs, order: readonly number[]): readonly [number, number] {
+  const half = order.slice(0, Math.ceil(order.length / 2))
+  const mean = (k: 1 | 2): number => half.reduce((sum, i) => sum + labs[i]![k], 0) / half.length
+  return [mean(1), mean(2)]
 }
 
 /** How much of a picture has a hue, and how strong it is there. */

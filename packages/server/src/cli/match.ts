@@ -12,11 +12,12 @@ import { withPlainName } from '../media/plain-name'
 import { checkOutputs, writeOutput } from './outputs'
 
 export interface MatchOptions {
-  readonly to: string
+  /** Files, and the frames that are looked at in each. */
+  readonly to: readonly string[]
   readonly output: string
   readonly kind?: string
   readonly frame: number
-  readonly toFrame: number
+  readonly toFrame: readonly number[]
   readonly encoding?: EncodingRef
   readonly toEncoding?: EncodingRef
   /** Both show the same frame, so that it is compared pixel by pixel. */
@@ -34,26 +35,29 @@ export async function matchFiles(input: string, options: MatchOptions): Promise<
   if (!output.endsWith('.json')) throw new Fault('usage', `The output '${output}' must end in .json.`)
   if (kind !== undefined && !MATCH_KINDS.includes(kind))
     throw new Fault('usage', `'${kind}' is no process; use one of: ${MATCH_KINDS.join(', ')}.`)
-  await checkOutputs([output], [input, to], force)
+  await checkOutputs([output], [input, ...to], force)
   const own = await pictureOf(input, options.frame, options.encoding)
-  const other = await pictureOf(to, options.toFrame, options.toEncoding, sameFrame ? own : undefined)
+  const references: Float32Array[] = []
+  for (const path of to)
+    for (const frame of options.toFrame)
+      references.push(asSeen(await pictureOf(path, frame, options.toEncoding, sameFrame ? own : undefined)))
   const result = await matchReference(
     {
       footage: own.pixels,
       refers: own.refers,
       around: NOTHING_AROUND,
       sameFrame,
-      reference: asSeen(other),
+      references,
       kinds: kind === undefined ? MATCH_KINDS : [kind],
     },
     ({ kind: trying, step, distance }) => options.onProgress(`${trying}, step ${step}: ${distance.toFixed(2)}`),
   )
   await writeOutput(output, `${JSON.stringify({ ...result.recipe, id: 'matched' }, null, 2)}\n`)
-  return [`${output}: written`, ...tellMatch(result, basename(to), sameFrame)]
+  return [`${output}: written`, ...tellMatch(result, to.map((path) => basename(path)).join(', '), sameFrame)]
 }
 
 function tellMatch({ kind, before, after, moved, misses }: MatchResult, to: string, sameFrame: boolean): string[] {
-  const measure = sameFrame ? 'mean CIEDE2000' : 'difference of statistics'
+  const measure = sameFrame ? 'mean CIEDE2000' : 'distance of distributions'
   return [
     `${kind}: ${measure} from ${to} ${before.toFixed(2)} before, ${after.toFixed(2)} after`,
     ...moved.map(({ title, value, usual }) => `  ${title} ${value ?? ''}${usual === null ? '' : ` (${usual})`}`),

@@ -16,15 +16,15 @@ const show = defineModel<boolean>('show', { required: true })
 const bench = useBenchStore()
 
 const ALL = 'all'
-const from = ref<string | null>(null)
-const file = shallowRef<File | null>(null)
+const from = ref<readonly string[]>([])
+const files = shallowRef<readonly File[]>([])
 const sameFrame = ref(false)
 const kind = ref(ALL)
 const ticked = ref<readonly string[]>([])
 const picker = ref<HTMLInputElement | null>(null)
 
-const references = computed(() => [
-  { value: 'file', label: file.value ? `picture ${file.value.name}` : 'a picture file ...' },
+const offered = computed(() => [
+  { value: 'file', label: files.value.length > 0 ? files.value.map((f) => f.name).join(', ') : 'picture files ...' },
   ...props.proofs.list.value.map((p) => ({ value: `proof:${p.id}`, label: `proof ${p.name}` })),
   ...bench.shots
     .filter((s) => s.id !== bench.shot?.id)
@@ -37,28 +37,30 @@ const kinds = [
 const settings = computed(() => (kind.value === ALL ? [] : movableSettings(kind.value)))
 const choices = computed(() => settings.value.map((s) => ({ value: s.key, label: s.title })))
 watch(kind, () => (ticked.value = settings.value.filter((s) => s.first).map((s) => s.key)))
-watch(from, (now) => {
-  if (now === 'file') picker.value?.click()
-  const proof = props.proofs.list.value.find((p) => `proof:${p.id}` === now)
-  sameFrame.value = proof?.frame === bench.frame
+watch(from, (now, before) => {
+  if (now.includes('file') && !before.includes('file')) picker.value?.click()
+  const proof = props.proofs.list.value.find((p) => `proof:${p.id}` === now[0])
+  sameFrame.value = now.length === 1 && proof?.frame === bench.frame
 })
 function picked(e: Event): void {
   const field = e.target as HTMLInputElement
-  file.value = field.files?.[0] ?? file.value
+  if (field.files?.length) files.value = [...field.files]
   field.value = ''
 }
 
-const reference = computed((): Reference | null => {
-  const [type, id] = (from.value ?? '').split(':')
-  if (type === 'file') return file.value && { type, file: file.value }
-  if (type === 'proof') return { type, id: Number(id) }
-  const shot = bench.shots.find((s) => s.id === Number(id))
-  return shot ? { type: 'shot', shot } : null
-})
+const references = computed((): Reference[] =>
+  from.value.flatMap((value): Reference[] => {
+    const [type, id] = value.split(':')
+    if (type === 'file') return files.value.map((file) => ({ type, file }))
+    if (type === 'proof') return [{ type, id: Number(id) }]
+    const shot = bench.shots.find((s) => s.id === Number(id))
+    return shot ? [{ type: 'shot', shot }] : []
+  }),
+)
 const { progress, result, problem, busy, stopping, pictures, fit, forget } = useFit(props.proofs)
-watch([show, from, file, sameFrame, kind, ticked], forget)
+watch([show, from, files, sameFrame, kind, ticked], forget)
 const begin = (): Promise<void> =>
-  fit(reference.value!, {
+  fit(references.value, {
     sameFrame: sameFrame.value,
     kinds: kind.value === ALL ? MATCH_KINDS : [kind.value],
     ...(kind.value === ALL ? {} : { settings: [...ticked.value] }),
@@ -81,13 +83,16 @@ const measure = computed(() => (sameFrame.value ? 'mean CIEDE2000' : 'difference
     <div class="what">
       <label
         >Reference<NSelect
-          v-model:value="from"
-          :options="references"
-          placeholder="a picture, a proof, another shot"
+          :value="[...from]"
+          multiple
+          max-tag-count="responsive"
+          :options="offered"
+          placeholder="pictures, proofs, other shots"
           aria-label="Reference"
+          @update:value="(v: string[]) => (from = v)"
       /></label>
       <label>Process<NSelect v-model:value="kind" :options="kinds" aria-label="Process" /></label>
-      <NCheckbox v-model:checked="sameFrame">shows this very frame</NCheckbox>
+      <NCheckbox v-model:checked="sameFrame" :disabled="references.length > 1">shows this very frame</NCheckbox>
       <label v-if="kind !== ALL" class="wide"
         >Settings that may move<NSelect
           :value="[...ticked]"
@@ -97,7 +102,7 @@ const measure = computed(() => (sameFrame.value ? 'mean CIEDE2000' : 'difference
           @update:value="(v: string[]) => (ticked = v)"
       /></label>
     </div>
-    <input ref="picker" type="file" accept="image/*" hidden data-test="match-reference" @change="picked" />
+    <input ref="picker" type="file" accept="image/*" multiple hidden data-test="match-reference" @change="picked" />
     <p v-if="problem" role="alert" class="warn">{{ problem }}</p>
     <div role="status">
       <p v-if="busy" class="mono">
@@ -136,7 +141,7 @@ const measure = computed(() => (sameFrame.value ? 'mean CIEDE2000' : 'difference
     <div class="do">
       <NButton
         :type="result ? 'default' : 'primary'"
-        :disabled="busy || !reference || (kind !== ALL && ticked.length === 0)"
+        :disabled="busy || references.length === 0 || (kind !== ALL && ticked.length === 0)"
         @click="begin"
         >Fit</NButton
       >

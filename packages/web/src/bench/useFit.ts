@@ -54,7 +54,7 @@ export function useFit(proofs: ReturnType<typeof useProofs>) {
   }
 
   async function fit(
-    reference: Reference,
+    references: readonly Reference[],
     options: Pick<MatchRequest, 'sameFrame' | 'kinds' | 'settings'>,
   ): Promise<void> {
     forget()
@@ -62,17 +62,18 @@ export function useFit(proofs: ReturnType<typeof useProofs>) {
     const own = (engines = startEngines(1))
     try {
       const at = plainly(bench.order!)
-      const file = await fileOf(reference, own.picture)
+      const files: Blob[] = []
+      for (const reference of references) files.push(await fileOf(reference, own.picture))
       const tell = proxy((p: MatchProgress) => {
         progress.value = p
         return Promise.resolve(!stopping.value)
       })
-      const found = await own.picture.match(at, file, plainly(options), tell)
+      const found = await own.picture.match(at, files, plainly(options), tell)
       const draw = (recipe: typeof found.recipe) => own.picture.proof(through(at, recipe, 320))
       const shown = [
         ['before', await draw({ ...found.recipe, baths: [] })],
         ['fitted', await draw(found.recipe)],
-        ['reference', file],
+        ...files.map((file) => ['reference', file] as const),
       ] as const
       if (engines !== own) return
       pictures.value = shown.map(([name, blob]) => ({ name, url: URL.createObjectURL(blob) }))

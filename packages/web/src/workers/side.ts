@@ -168,12 +168,12 @@ export class SideEngine {
 
   /**
    * Fits a process to a reference picture.
-   * @param reference a picture file; of the same frame it is brought to the footage's size
+   * @param references picture files; one of the same frame is brought to the footage's size
    * @param tell answers whether to go on; else what was found so far is the result
    */
   async match(
     of: FrameOrder,
-    reference: Blob,
+    references: readonly Blob[],
     options: Pick<MatchRequest, 'sameFrame' | 'kinds' | 'settings'>,
     tell: (progress: MatchProgress) => Promise<boolean>,
   ): Promise<MatchResult> {
@@ -181,10 +181,12 @@ export class SideEngine {
     const { width, height } = scene
     const { preparation, after } = of.order
     const size = options.sameFrame ? { resizeWidth: width, resizeHeight: height } : { resizeWidth: SAMPLE_WIDTH }
-    const { data } = stillOf(await createImageBitmap(reference, { ...size, resizeQuality: 'high' }))
+    const pictures: Float32Array[] = []
+    for (const reference of references)
+      pictures.push(stillOf(await createImageBitmap(reference, { ...size, resizeQuality: 'high' })).data)
     const footage = scene.camera.pixels.slice(0, 4 * width * height)
     return matchReference(
-      { ...options, footage, refers: scene.refers, around: { preparation, after }, reference: data },
+      { ...options, footage, refers: scene.refers, around: { preparation, after }, references: pictures },
       tell,
     )
   }

@@ -42,6 +42,9 @@ export const wholeNumber = (text: string): number => {
   return Number(text)
 }
 
+/** For options that take several. */
+export const wholeNumbers = (text: string, before: readonly number[] = []): number[] => [...before, wholeNumber(text)]
+
 export const print = (text: string): void => void process.stdout.write(`${text}\n`)
 
 /** A line that is rewritten on a terminal and left out elsewhere. */

@@ -8,7 +8,17 @@ import { formatNamed, loadPreset } from '../presets'
 import type { ProcessOptions } from '../process'
 import { validator } from '../../validate'
 import { encodingFinder } from '../encodings'
-import { ENCODINGS_HELP, given, jsonProgress, loadRecipe, print, progressLine, wholeNumber, wordsLine } from './common'
+import {
+  ENCODINGS_HELP,
+  given,
+  jsonProgress,
+  loadRecipe,
+  print,
+  progressLine,
+  wholeNumber,
+  wholeNumbers,
+  wordsLine,
+} from './common'
 
 type ProcessCommand = Omit<
   ProcessOptions,
@@ -25,7 +35,8 @@ type ProcessCommand = Omit<
   readonly after?: string
 }
 
-type MatchCommand = Omit<MatchOptions, 'onProgress' | 'encoding' | 'toEncoding'> & {
+type MatchCommand = Omit<MatchOptions, 'onProgress' | 'encoding' | 'toEncoding' | 'toFrame'> & {
+  readonly toFrame?: readonly number[]
   readonly encodings?: string
   readonly encoding?: string
   readonly toEncoding?: string
@@ -107,10 +118,14 @@ export function addMatch(program: Command): void {
     .command('match')
     .description('fit a process to a reference picture, write its recipe, and say how near it came')
     .argument('<input>', 'the footage')
-    .requiredOption('--to <file>', 'the reference: a picture, or a clip')
+    .requiredOption('--to <files...>', 'the reference: pictures or clips of the look that is wanted')
     .option('--kind <kind>', 'the process; all of them are tried where it is left out')
     .option('--frame <n>', 'frame of the footage, counted from 0', wholeNumber, 0)
-    .option('--to-frame <n>', 'frame of the reference', wholeNumber, 0)
+    .option(
+      '--to-frame <numbers...>',
+      'frames that are looked at in each of them; 0 where it is left out',
+      wholeNumbers,
+    )
     .option('--same-frame', 'both show the same frame: compared pixel by pixel')
     .option('--encodings <file>', ENCODINGS_HELP)
     .option('--encoding <name>', 'what the footage is taken for')
@@ -119,9 +134,9 @@ export function addMatch(program: Command): void {
     .option('--force', 'write over a file that exists')
     .action(async (input: string, o: MatchCommand) => {
       const { matchFiles } = await import('../match')
-      const { encodings, encoding, toEncoding, ...rest } = o
+      const { encodings, encoding, toEncoding, toFrame = [0], ...rest } = o
       const find = await encodingFinder(encodings)
       const named = given({ encoding: find(encoding), toEncoding: find(toEncoding) })
-      for (const line of await matchFiles(input, { ...rest, ...named, onProgress: wordsLine })) print(line)
+      for (const line of await matchFiles(input, { ...rest, toFrame, ...named, onProgress: wordsLine })) print(line)
     })
 }
