@@ -87,6 +87,8 @@ test('a process is fitted to a proof of this frame, shown with its distance, and
     await page.locator('.n-base-select-option').filter({ hasText: what }).click()
   }
   await choose(0, /^proof/)
+  // Several references may be chosen, so that the list stays open until something else is clicked.
+  await dialog.getByText('Fit a process to a reference').click()
   await expect(dialog.getByRole('checkbox', { name: 'shows this very frame' })).toBeChecked()
   // Stopped, it ends with what it has found so far; 'all processes' takes long enough to be stopped.
   await dialog.getByRole('button', { name: 'Fit', exact: true }).click()

@@ -77,6 +77,7 @@ const VIEWS = {
     const dialog = page.getByRole('dialog')
     await dialog.locator('.n-select').first().click()
     await page.locator('.n-base-select-option').filter({ hasText: 'shot Dawn fog' }).click()
+    await dialog.getByText('Fit a process to a reference').click()
     await dialog.getByRole('button', { name: 'Fit', exact: true }).click()
     await dialog.getByRole('button', { name: 'Take it as' }).waitFor({ timeout: 60_000 })
     await page.waitForTimeout(800)
