@@ -8,7 +8,11 @@ import json, sys, PyOpenColorIO as o
 ${source}
 p = o.Config.CreateRaw().getProcessor(t).getDefaultCPUProcessor()
 print(json.dumps([p.applyRGB(c) for c in json.load(sys.stdin)]))`
-  const run = spawnSync('/usr/bin/python3', ['-c', program], { input: JSON.stringify(colours), encoding: 'utf8' })
+  const run = spawnSync('/usr/bin/python3', ['-c', program], {
+    input: JSON.stringify(colours),
+    encoding: 'utf8',
+    maxBuffer: 1e8,
+  })
   if (run.status !== 0) throw new Error(run.stderr)
   return JSON.parse(run.stdout) as Triple[]
 }
