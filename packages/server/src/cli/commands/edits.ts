@@ -1,6 +1,7 @@
 import { CUT_DEFAULTS, type CutOptions } from '@fogbath/core/edits'
 import { framesASecond } from '@fogbath/core/numbers'
 import { InvalidArgumentError, type Command } from 'commander'
+import type { TrackCommand } from '../track'
 import { print, progressLine, wholeNumber } from './common'
 
 function rate(text: string): string {
@@ -9,7 +10,7 @@ function rate(text: string): string {
   return text
 }
 
-/** Edits and what is cut. @param signal stops what is being looked at */
+/** Edits, what is cut, and what is followed. @param signal stops what is being looked at */
 export function addEdits(program: Command, signal: AbortSignal): void {
   program
     .command('edit')
@@ -45,5 +46,27 @@ export function addEdits(program: Command, signal: AbortSignal): void {
         return cutsOf(source, info, { ...o, signal, onFrame: (done) => told(done, info.frames) })
       })
       print(o.json ? JSON.stringify(shots) : shots.join('\n'))
+    })
+  program
+    .command('track')
+    .description('follow a shape through a clip: where the corners of its frame are, frame by frame')
+    .argument('<clip>')
+    .requiredOption(
+      '--shape <file>',
+      'one part of a mask as recipes have it (.json): an ellipse, a rectangle or an outline',
+    )
+    .option('--frame <n>', 'the frame that shows the shape, counted from 0', wholeNumber, 0)
+    .option('--motions <names...>', 'how it may move: move, turn, scale, shear, perspective; all where it is left out')
+    .option('--json', 'as JSON')
+    .action(async (clip: string, o: TrackCommand & { json?: boolean }) => {
+      const { trackFile } = await import('../track')
+      const { found, lost } = await trackFile(clip, o, { onFrame: progressLine(), signal })
+      for (const frame of lost) process.stderr.write(`fogbath: ${clip}: the shape is lost in frame ${frame}\n`)
+      if (o.json) print(JSON.stringify(found))
+      else
+        for (const { frame, corners, used } of found) {
+          const places = corners.map(({ x, y }) => `${x.toFixed(2)} ${y.toFixed(2)}`)
+          print(`${frame}: ${places.join(', ')}; ${Math.round(100 * used)} % used`)
+        }
     })
 }

@@ -1,0 +1,142 @@
+import { describe, expect, it } from 'vitest'
+import { newPart } from '../src/masks'
+import { seededRandom } from '../src/numbers'
+import { ALL_MOTIONS, ShapeTrack, type Grey, type Motion, type Tracked } from '../src/tracking'
+
+const [W, H] = [960, 540]
+
+/** Finer than the pictures by so much, and wider by so many of their pixels on each side. */
+const [FINE, ROUND] = [2, 160]
+
+/** A made-up surface, waves of many lengths and ways, drawn once and finely. */
+function surface(seed: number): (x: number, y: number) => number {
+  const random = seededRandom(seed)
+  const waves = Array.from({ length: 24 }, () => {
+    const [way, length] = [2 * Math.PI * random(), 12 + 90 * random()]
+    return { u: (Math.cos(way) * 2 * Math.PI) / length, v: (Math.sin(way) * 2 * Math.PI) / length, at: 7 * random() }
+  })
+  const [w, h] = [FINE * (W + 2 * ROUND), FINE * (H + 2 * ROUND)]
+  const drawn = Float32Array.from({ length: w * h }, (_, i) => {
+    const [x, y] = [(i % w) / FINE - ROUND, Math.floor(i / w) / FINE - ROUND]
+    return 0.45 + waves.reduce((sum, { u, v, at }) => sum + Math.sin(u * x + v * y + at), 0) * 0.025
+  })
+  return (x, y) => {
+    const [p, q] = [FINE * (x + ROUND), FINE * (y + ROUND)]
+    const [i, j] = [Math.floor(p), Math.floor(q)]
+    const at = (n: number): number => drawn[n]! + (p - i) * (drawn[n + 1]! - drawn[n]!)
+    return at(j * w + i) + (q - j) * (at((j + 1) * w + i) - at(j * w + i))
+  }
+}
+const LOOK = surface(4)
+
+/** Where a point of the surface is seen in a frame: it wanders, turns, grows and leans. */
+type Seen = (frame: number, x: number, y: number) => readonly [number, number]
+const seen: Seen = (frame, x, y) => {
+  const [s, turn] = [1 + 0.002 * frame, 0.002 * frame]
+  const [u, v] = [x - W / 2, y - H / 2]
+  const w = 1 + 3e-6 * frame * u - 2e-6 * frame * v
+  const [c, n] = [s * Math.cos(turn), s * Math.sin(turn)]
+  return [W / 2 + (c * u - n * v) / w + 40 * Math.sin(frame / 15), H / 2 + (n * u + c * v) / w + 0.4 * frame]
+}
+/** The point of the surface that is seen at a place, by Newton's method on {@link seen}. */
+function surfaceAt(frame: number, x: number, y: number): readonly [number, number] {
+  let [p, q] = [x, y]
+  for (let i = 0; i < 6; i++) {
+    const [u, v] = seen(frame, p, q)
+    const [ux, vx] = seen(frame, p + 0.01, q).map((w, k) => (w - [u, v][k]!) / 0.01) as [number, number]
+    const [uy, vy] = seen(frame, p, q + 0.01).map((w, k) => (w - [u, v][k]!) / 0.01) as [number, number]
+    const d = ux * vy - uy * vx
+    ;[p, q] = [p + (vy * (x - u) - uy * (y - v)) / d, q + (ux * (y - v) - vx * (x - u)) / d]
+  }
+  return [p, q]
+}
+
+/** A frame with grain, an exposure that drifts, and something that passes before the surface. */
+function frameOf(frame: number, passing: boolean): Grey {
+  const random = seededRandom(90 + frame)
+  const pixels = new Float32Array(W * H)
+  // Places between a grid are straight between its corners: the motion bends by far less than a hundredth of a pixel there.
+  for (let y = 0; y < H; y += 10)
+    for (let x = 0; x < W; x += 10) {
+      const [a, b, c] = [surfaceAt(frame, x, y), surfaceAt(frame, x + 10, y), surfaceAt(frame, x, y + 10)]
+      for (let j = 0; j < 10; j++)
+        for (let i = 0; i < 10; i++) {
+          const [s, t] = [(i + 0.5) / 10, (j + 0.5) / 10]
+          const [p, q] = [0, 1].map((k) => a[k]! + s * (b[k]! - a[k]!) + t * (c[k]! - a[k]!)) as [number, number]
+          pixels[(y + j) * W + x + i] = (1 - 0.002 * frame) * LOOK(p, q) + 0.05 * (random() - 0.5)
+        }
+    }
+  if (passing)
+    for (let y = 200; y < 330; y++) for (let x = 0; x < 95; x++) pixels[y * W + 300 + 6 * frame + x] = 0.9 - 0.002 * x
+  return { pixels, width: W, height: H }
+}
+
+const rectangle = newPart('rectangle')
+const part = {
+  ...rectangle,
+  settings: { ...rectangle.settings, x: 50, y: 50, width: 40, height: 25 },
+} as typeof rectangle
+/** The shape's corners by its own settings: 40 % of the width, and 25 % of the width high. */
+const CORNERS = [
+  [288, 150],
+  [672, 150],
+  [672, 390],
+  [288, 390],
+] as const
+
+function tracked(frames: readonly number[], passing: boolean, motions: readonly Motion[] = ALL_MOTIONS): Tracked[] {
+  const track = new ShapeTrack(part, frameOf(0, false), motions)
+  return frames.flatMap((frame) => track.next(frame, frameOf(frame, passing)) ?? [])
+}
+const offOf = ({ frame, corners }: Tracked): number[] =>
+  CORNERS.map(([x, y], k) => {
+    const [u, v] = seen(frame, x, y)
+    return Math.hypot((corners[k]!.x * W) / 100 - u, (corners[k]!.y * H) / 100 - v)
+  })
+const mean = (list: readonly number[]): number => list.reduce((a, b) => a + b, 0) / list.length
+
+describe('a shape that is tracked', () => {
+  it('stays within half a pixel over a hundred frames with grain, a drifting exposure, and a tenth of it covered', () => {
+    const frames = Array.from({ length: 100 }, (_, i) => i + 1)
+    const found = tracked(frames, true)
+    expect(found.map((t) => t.frame)).toEqual(frames)
+    const off = found.flatMap(offOf)
+    expect(mean(off)).toBeLessThan(0.5)
+    expect(Math.max(...off)).toBeLessThan(1.5)
+    for (const { used } of found) expect(used).toBeGreaterThan(0.5)
+  })
+  it('moves only as it may: a shape that may only move stays as large as it was', () => {
+    const [found] = tracked([1, 2, 3, 4, 5], false, ['move']).slice(-1)
+    const side = Math.hypot(found!.corners[1]!.x - found!.corners[0]!.x, found!.corners[1]!.y - found!.corners[0]!.y)
+    expect(side).toBeCloseTo(40, 6)
+  })
+  it('is lost, and says so, where the picture becomes another; what came before is kept', () => {
+    const track = new ShapeTrack(part, frameOf(0, false), ALL_MOTIONS)
+    expect(track.next(1, frameOf(1, false))).not.toBeNull()
+    const other = surface(77)
+    const grey = {
+      width: W,
+      height: H,
+      pixels: Float32Array.from({ length: W * H }, (_, i) => other(i % W, Math.floor(i / W))),
+    }
+    expect(track.next(2, grey)).toBeNull()
+    expect(track.lost).toBe(true)
+    expect(track.next(3, frameOf(3, false))).toBeNull()
+  })
+  it('is lost where nothing holds it any more, before its frame is turned over', () => {
+    // A surface with nothing on it but grain: no place is like another for longer than a frame.
+    const bare = (frame: number): Grey => {
+      const random = seededRandom(300 + frame)
+      return { width: W, height: H, pixels: Float32Array.from({ length: W * H }, () => 0.5 + 0.1 * (random() - 0.5)) }
+    }
+    const track = new ShapeTrack(part, bare(0), ALL_MOTIONS)
+    for (let frame = 1; frame < 20 && !track.lost; frame++) track.next(frame, bare(frame))
+    expect(track.lost).toBe(true)
+  })
+  it('is refused where it is no shape, or too small', () => {
+    const grey = frameOf(0, false)
+    expect(() => new ShapeTrack(newPart('tone'), grey, ALL_MOTIONS)).toThrow(/'tone' cannot be tracked/)
+    const tiny = { ...part, settings: { ...part.settings, width: 1, height: 1 } } as typeof part
+    expect(() => new ShapeTrack(tiny, grey, ALL_MOTIONS)).toThrow(/covers \d+ pixels/)
+  })
+})

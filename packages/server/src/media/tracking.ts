@@ -1,0 +1,68 @@
+import type { MaskPart } from '@fogbath/core/masks'
+import { ShapeTrack, greyOf, type Grey, type Motion, type Tracked } from '@fogbath/core/tracking'
+import type { MediaInfo } from '@fogbath/contract'
+import { decodeFrames } from './decode'
+import type { Source } from './source'
+
+/** Width at which frames are looked at, pixels. */
+const WIDTH = 960
+/** Frames that are decoded together where the way goes backwards. */
+const BLOCK = 48
+
+export interface TrackOptions {
+  /** The frame that shows the shape, counted from 0. */
+  readonly frame: number
+  readonly motions: readonly Motion[]
+  /** Called after each frame with how many were looked at. */
+  readonly onFrame?: (done: number) => void
+  readonly signal?: AbortSignal
+}
+
+export interface ShapeFound {
+  /** In the order of frames. */
+  readonly found: readonly Tracked[]
+  /** Frames in which the shape was lost on its way forward or back. */
+  readonly lost: readonly number[]
+}
+
+/** Tracks a shape through footage, from its frame to both ends or to where it is lost. */
+export async function trackShape(
+  source: Source,
+  info: MediaInfo,
+  part: MaskPart,
+  { frame, motions, onFrame, signal }: TrackOptions,
+): Promise<ShapeFound> {
+  const width = Math.min(WIDTH, info.width)
+  const height = Math.max(1, Math.round((info.height * width) / info.width))
+  async function* greys(first: number, count: number): AsyncGenerator<Grey> {
+    const run = { first, count, width, height, ...(signal && { signal }) }
+    for await (const { data } of decodeFrames(source, info, run))
+      yield greyOf(data, width, height, info.float ? 1 : 65535)
+  }
+  async function* backwards(): AsyncGenerator<Grey> {
+    for (let end = frame; end > 0; end -= BLOCK) {
+      const first = Math.max(0, end - BLOCK)
+      const block: Grey[] = []
+      for await (const grey of greys(first, end - first)) block.push(grey)
+      yield* block.reverse()
+    }
+  }
+  const own = (await greys(frame, 1).next()).value as Grey
+  const found: Tracked[] = [{ frame, corners: new ShapeTrack(part, own, motions).cornersNow(), used: 1 }]
+  const lost: number[] = []
+  let done = 1
+  async function follow(frames: AsyncGenerator<Grey>, by: 1 | -1): Promise<void> {
+    const track = new ShapeTrack(part, own, motions)
+    let at = frame
+    for await (const grey of frames) {
+      at += by
+      const there = track.next(at, grey)
+      onFrame?.(++done)
+      if (there) found.push(there)
+      else return void lost.push(at)
+    }
+  }
+  await follow(greys(frame + 1, info.frames - 1 - frame), 1)
+  await follow(backwards(), -1)
+  return { found: found.sort((a, b) => a.frame - b.frame), lost }
+}
