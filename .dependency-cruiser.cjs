@@ -31,7 +31,7 @@ module.exports = {
       'chemistry-at-the-bottom',
       'Numbers, colour, film and stages are what all else is built from.',
       core('numbers', 'spectra', 'colour', 'encodings', 'footage', 'film', 'stages', 'lay'),
-      core('baths', 'masks', 'line', 'plan', 'cpu', 'gpu', 'treat', 'look', 'match', 'readings', 'shelf'),
+      core('baths', 'masks', 'tracking', 'line', 'plan', 'cpu', 'gpu', 'treat', 'look', 'match', 'readings', 'shelf'),
     ),
     rule(
       'baths-are-data',
@@ -43,7 +43,7 @@ module.exports = {
       'kernels-know-no-line',
       'Kernels work on steps, tables and pictures.',
       core('cpu'),
-      core('baths', 'masks', 'line', 'plan', 'gpu', 'treat', 'look', 'match', 'readings', 'shelf'),
+      core('baths', 'masks', 'tracking', 'line', 'plan', 'gpu', 'treat', 'look', 'match', 'readings', 'shelf'),
     ),
     rule(
       'plan-knows-no-kind',

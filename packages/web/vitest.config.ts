@@ -7,7 +7,8 @@ export default defineConfig({
     include: ['test/**/*.test.ts'],
     environment: 'happy-dom',
     maxWorkers: 2,
-    testTimeout: 60_000,
+    // No measure of speed: a machine may be five times slower than another.
+    testTimeout: 300_000,
     // Loading the page's modules takes longer than its tests; they are loaded once a worker.
     isolate: false,
   },

@@ -107,9 +107,13 @@ describe('a process fitted to a reference', () => {
     })
     return { off: apart(through(recipe, footage), through(hidden, footage)), found: recipe }
   }
-  it.each(HIDDEN)('comes within 2.5 dE for %s where the reference is another frame', async (kind, hidden) => {
-    expect((await fromOthers(line(kind, { ...hidden, grain: 0 }), [scene(1, 0.06)])).off).toBeLessThan(2.5)
-  })
+  // What black and white chooses is found below.
+  it.each(HIDDEN.slice(0, -1))(
+    'comes within 2.5 dE for %s where the reference is another frame',
+    async (kind, hidden) => {
+      expect((await fromOthers(line(kind, { ...hidden, grain: 0 }), [scene(1, 0.06)])).off).toBeLessThan(2.5)
+    },
+  )
   it('leaves out what only one picture holds, and looks at several', async () => {
     const hidden = line('aged-print', { fadeCyan: 40, fadeMagenta: 12, grain: 0 })
     expect((await fromOthers(hidden, [withCloth(scene(1, 0.06))])).off).toBeLessThan(2.5)

@@ -51,13 +51,16 @@ function surfaceAt(frame: number, x: number, y: number): readonly [number, numbe
   return [p, q]
 }
 
+/** Where the shape comes to, in tens of pixels; the rest is left black. */
+const [LEFT, RIGHT, TOP, BOTTOM] = [18, 82, 5, 54]
+
 /** A frame with grain, an exposure that drifts, and something that passes before the surface. */
 function frameOf(frame: number, passing: boolean): Grey {
   const random = seededRandom(90 + frame)
   const pixels = new Float32Array(W * H)
   // Places between a grid are straight between its corners: the motion bends by far less than a hundredth of a pixel there.
-  for (let y = 0; y < H; y += 10)
-    for (let x = 0; x < W; x += 10) {
+  for (let y = 10 * TOP; y < 10 * BOTTOM; y += 10)
+    for (let x = 10 * LEFT; x < 10 * RIGHT; x += 10) {
       const [a, b, c] = [surfaceAt(frame, x, y), surfaceAt(frame, x + 10, y), surfaceAt(frame, x, y + 10)]
       for (let j = 0; j < 10; j++)
         for (let i = 0; i < 10; i++) {

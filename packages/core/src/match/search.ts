@@ -17,7 +17,7 @@ export interface Fit {
 }
 
 /** Steps that are given to tones alone, to each choice, to a process, and to the one that is finished. */
-const STEPS = { tones: 3, choice: 3, process: 6, finished: 30 }
+const STEPS = { tones: 3, choice: 2, process: 6, finished: 30 }
 /** Pulls settings that nothing speaks for towards where they begin. */
 const HOLD = 0.05
 /** A choice that gains less than this share of what is off is not made. */

@@ -14,7 +14,7 @@ export function greyOf(rgb: ArrayLike<number>, width: number, height: number, mo
 }
 
 /** Half as wide and high, each pixel the mean of four; what is left at an odd side is left out. */
-export function halved({ pixels, width, height }: Grey): Grey {
+function halved({ pixels, width, height }: Grey): Grey {
   const [w, h] = [width >> 1, height >> 1]
   const out = new Float32Array(w * h)
   for (let y = 0; y < h; y++)

@@ -18,7 +18,7 @@ const LEVELS = 2
 /** Fewer places than this say nothing. */
 const LEAST_PLACES = 200
 /** Where less of a shape can be used it is lost. */
-export const LOST = 0.4
+const LOST = 0.4
 
 /** Nothing grows or shrinks by so many times from one frame to the next. */
 const MOST_GROWN = 1.5
