@@ -9,20 +9,19 @@ export interface Target {
   readonly distance: (labs: Labs) => number
 }
 
-const scaled = (v: Float64Array): Float64Array => v.map((x) => x / Math.sqrt(v.length))
+/** So that the squares of differences add up to their mean. @param count of what is compared, each by as many numbers */
+const scaled = (v: Float64Array, count = v.length): Float64Array => v.map((x) => x / Math.sqrt(count))
 
 /** Both show the same frame: differences pixel by pixel; those of strong colours count less, as they do to the eye (weights of CIE 1994). */
 export const samePixels = (reference: Labs): Target => ({
-  off: (labs) =>
-    scaled(
-      Float64Array.from(
-        labs.flatMap((c, i) => {
-          const [l, a, b] = reference[i]!
-          const weight = 1 / (1 + 0.045 * Math.hypot(a, b))
-          return [c[0] - l, weight * (c[1] - a), weight * (c[2] - b)]
-        }),
-      ),
-    ).map((v) => v * Math.sqrt(3)),
+  off: (labs) => {
+    const apart = labs.flatMap((c, i) => {
+      const [l, a, b] = reference[i]!
+      const weight = 1 / (1 + 0.045 * Math.hypot(a, b))
+      return [c[0] - l, weight * (c[1] - a), weight * (c[2] - b)]
+    })
+    return scaled(Float64Array.from(apart), labs.length)
+  },
   distance: (labs) => labs.reduce((sum, c, i) => sum + ciede2000(c, reference[i]!), 0) / labs.length,
 })
 

@@ -1,6 +1,7 @@
 import type { MaskPart } from '@fogbath/core/masks'
 import { ShapeTrack, greyOf, type Grey, type Motion, type Tracked } from '@fogbath/core/tracking'
 import type { MediaInfo } from '@fogbath/contract'
+import { Fault } from '../errors'
 import { decodeFrames } from './decode'
 import type { Source } from './source'
 
@@ -42,17 +43,16 @@ export async function trackShape(
   async function* backwards(): AsyncGenerator<Grey> {
     for (let end = frame; end > 0; end -= BLOCK) {
       const first = Math.max(0, end - BLOCK)
-      const block: Grey[] = []
-      for await (const grey of greys(first, end - first)) block.push(grey)
-      yield* block.reverse()
+      yield* (await collected(greys(first, end - first))).reverse()
     }
   }
-  const own = (await greys(frame, 1).next()).value as Grey
+  const [own] = await collected(greys(frame, 1))
+  if (!own) throw new Fault('media', `Frame ${frame} could not be read.`)
   const found: Tracked[] = [{ frame, corners: new ShapeTrack(part, own, motions).cornersNow(), used: 1 }]
   const lost: number[] = []
   let done = 1
   async function follow(frames: AsyncGenerator<Grey>, by: 1 | -1): Promise<void> {
-    const track = new ShapeTrack(part, own, motions)
+    const track = new ShapeTrack(part, own!, motions)
     let at = frame
     for await (const grey of frames) {
       at += by
@@ -65,4 +65,10 @@ export async function trackShape(
   await follow(greys(frame + 1, info.frames - 1 - frame), 1)
   await follow(backwards(), -1)
   return { found: found.sort((a, b) => a.frame - b.frame), lost }
+}
+
+async function collected<T>(list: AsyncIterable<T>): Promise<T[]> {
+  const all: T[] = []
+  for await (const one of list) all.push(one)
+  return all
 }

@@ -170,7 +170,7 @@ label {
 .pictures {
   display: grid;
   gap: 8px;
-  grid-template-columns: repeat(3, 1fr);
+  grid-template-columns: repeat(auto-fit, minmax(140px, 1fr));
   margin: 12px 0 8px;
 }
 figure {
