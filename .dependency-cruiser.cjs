@@ -30,7 +30,7 @@ module.exports = {
     rule(
       'chemistry-at-the-bottom',
       'Numbers, colour, film and stages are what all else is built from.',
-      core('numbers', 'spectra', 'colour', 'encodings', 'footage', 'film', 'stages', 'lay'),
+      core('numbers', 'keys', 'spectra', 'colour', 'encodings', 'footage', 'film', 'stages', 'lay'),
       core('baths', 'masks', 'tracking', 'line', 'plan', 'cpu', 'gpu', 'treat', 'look', 'match', 'readings', 'shelf'),
     ),
     rule(

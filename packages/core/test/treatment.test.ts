@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { NOTHING, NOTHING_AROUND, changeBath, changeSettings, newBath } from '../src/line'
-import { newPart, withPart } from '../src/masks'
+import { NOTHING, NOTHING_AROUND, changeBath, changeSettings, newBath, type Bath } from '../src/line'
+import { newPart, withPart, type MaskPart } from '../src/masks'
 import { seededRandom } from '../src/numbers'
 import { SHIPPED_RECIPES } from '../src/recipes'
 import { Treatment, UNTREATED, shownIn, type Order } from '../src/treat'
@@ -50,6 +50,34 @@ describe('a treatment', () => {
       { ...frame, data: Float32Array.from(data, (v) => v / 65535), format: 'f32' as const },
     ])
       expect(kept.run(of, grainy).pixels).toEqual(new Treatment().run(of, grainy).pixels)
+  })
+
+  it('has a line that changes over its shot as it is in each frame, masks too', () => {
+    const treatment = new Treatment()
+    const ramp = { times: 'start', keys: [{ at: 0, value: 0, way: 'straight' }, { at: 10, value: 100, way: 'straight' }] } as const // prettier-ignore
+    const mask = withPart(null, newPart('gradient'))
+    const line = (own: Partial<Bath>): Order => ({
+      ...order,
+      recipe: { ...bypass, baths: [{ ...bath!, mask, ...own }] },
+      time: { first: 20, length: 11, tracks: [] },
+    })
+    const keyed = line({ keys: { strength: ramp } })
+    for (const [number, strength] of [
+      [20, 0],
+      [23, 30],
+      [30, 100],
+    ] as const) {
+      const shown = { ...frame, frame: number }
+      const expected = new Treatment().run(shown, line({ strength })).pixels.slice()
+      expect([...treatment.run(shown, keyed).pixels]).toEqual([...expected])
+    }
+    const lower = newPart('gradient', { y0: 70, y1: 120 })
+    const moved = line({ mask: withPart(null, { ...newPart('gradient'), moves: { ...ramp, keys: ramp.keys.map((k) => ({ ...k, value: k.at ? lower.settings : newPart('gradient').settings })) } } as MaskPart) }) // prettier-ignore
+    const planeAt = (number: number, of: Order) =>
+      treatment.mask(treatment.read({ ...frame, frame: number }, 'bt1886'), of, bath!.id)!.slice()
+    expect([...planeAt(30, moved)]).toEqual([...planeAt(30, line({ mask: withPart(null, lower) }))])
+    expect([...planeAt(20, moved)]).toEqual([...planeAt(20, line({}))])
+    expect([...planeAt(25, moved)]).not.toEqual([...planeAt(30, moved)])
   })
 
   it('gives the untreated picture of the scene that is asked for, whichever came before', () => {

@@ -1,5 +1,6 @@
 import Type, { type TSchema } from 'typebox'
 import { LAY_MODES, type LayMode } from '../lay/blend'
+import { LanesSchema, type Lanes } from '../keys/schema'
 import { MaskSchema, type Mask } from '../masks/schema'
 import { MOST_LETTERS } from './texts'
 
@@ -24,6 +25,7 @@ const bathFields = (kinds: readonly Named[]) => ({
   under: Type.Boolean({ default: false, description: 'The line is laid over the bath instead.' }),
   takes: Type.Unsafe<'camera' | 'line'>({ type: 'string', enum: ['camera', 'line'] }),
   mask: Type.Unsafe<Mask | null>(MaskSchema),
+  keys: Type.Optional(LanesSchema),
 })
 
 const withSettings = (kinds: readonly Named[], settings: TSchema) =>
@@ -53,5 +55,7 @@ export interface Bath {
   readonly takes: 'camera' | 'line'
   /** Where the bath works; null for everywhere. */
   readonly mask: Mask | null
+  /** What changes over the shot: `strength`, and settings by their names. */
+  readonly keys?: Lanes
   readonly settings: Readonly<Record<string, unknown>>
 }

@@ -1,6 +1,7 @@
 import { fieldsOf } from '../baths/fields'
 import { defaultsOf } from '../baths/defaults'
 import { kindById } from '../baths/kinds'
+import type { Lanes } from '../keys/schema'
 import { layName } from '../lay/blend'
 import { whyIdle } from './edit'
 import type { Bath, Recipe } from './recipe'
@@ -29,6 +30,7 @@ export function describeChanges(before: Recipe, after: Recipe): string[] {
     }),
     ...(places.every((place, i) => i === 0 || place > places[i - 1]!) ? [] : ['in another order']),
     ...(before.strength === after.strength ? [] : [`strength of the line ${before.strength} → ${after.strength} %`]),
+    ...laneWords(before.keys, after.keys, {}).map((words) => `the line: ${words}`),
   ]
 }
 
@@ -70,7 +72,19 @@ function changesOf(before: Bath, after: Bath): string[] {
     ...how,
     ...(before.name === after.name ? [] : [`was called ${before.name || kindById(before.kind).label}`]),
     ...(JSON.stringify(before.mask) === JSON.stringify(after.mask) ? [] : [maskWords(before, after)]),
+    ...laneWords(before.keys, after.keys, fields),
   ]
+}
+
+/** What became of lanes, one sentence each. */
+function laneWords(before: Lanes = {}, after: Lanes = {}, fields: Readonly<Record<string, Field>>): string[] {
+  return [...new Set([...Object.keys(before), ...Object.keys(after)])].flatMap((name) => {
+    const [was, is] = [before[name], after[name]]
+    if (JSON.stringify(was) === JSON.stringify(is)) return []
+    const title = fields[name]?.title.toLowerCase() ?? name
+    if (!is) return [`${title} no more changes over the shot`]
+    return [was ? `${title} changes otherwise over the shot` : `${title} changes over the shot`]
+  })
 }
 
 const maskWords = (before: Bath, after: Bath): string =>

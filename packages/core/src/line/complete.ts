@@ -2,6 +2,7 @@ import { defaultsOf } from '../baths/defaults'
 import { kindById } from '../baths/kinds'
 import { STRETCHES, type Kind } from '../baths/kind'
 import { FogBathError } from '../errors'
+import { checkLane } from '../keys/lane'
 import { completeMask } from '../masks/edit'
 import { RECIPE_VERSION, type Bath, type Recipe } from './recipe'
 
@@ -104,17 +105,37 @@ export function checkRecipe(recipe: Recipe): Recipe {
     seen.add(bath.id)
   }
   checkLine(recipe.baths, 'baths')
+  for (const [name, lane] of Object.entries(recipe.keys ?? {})) {
+    if (name !== 'strength') throw unknownLane('keys', name, 'the strength of a recipe alone changes over the shot')
+    checkLane(lane, 'keys/strength')
+  }
   return recipe
+}
+
+const unknownLane = (at: string, name: string, rule: string): FogBathError =>
+  new FogBathError('recipe', `${at}/${name}`, `${at} has '${name}'; ${rule}.`)
+
+/** Lanes are of what a bath has, and stand in time. @param at where the bath stands */
+function checkKeys({ kind, keys = {}, mask }: Bath, at: string): void {
+  const { schema, label } = kindById(kind)
+  for (const [name, lane] of Object.entries(keys)) {
+    if (name === 'baths' || (name !== 'strength' && !(name in schema.properties)))
+      throw unknownLane(`${at}/keys`, name, `${label} has no setting of that name that changes over the shot`)
+    checkLane(lane, `${at}/keys/${name}`)
+  }
+  for (const [i, { moves }] of (mask?.parts ?? []).entries()) if (moves) checkLane(moves, `${at}/mask/parts/${i}/moves`)
 }
 
 /** @param at where the list of baths stands */
 function checkLine(baths: readonly Bath[], at: string): void {
   let last = 0
-  for (const [i, { kind, settings }] of baths.entries()) {
+  for (const [i, bath] of baths.entries()) {
+    const { kind, settings } = bath
     const { fault, strand, stretch } = kindById(kind)
     const found = fault?.(settings)
     if (found)
       throw new FogBathError('recipe', `${at}/${i}/settings/${found.setting}`, `Bath ${i + 1} (${kind}): ${found.rule}`)
+    checkKeys(bath, `${at}/${i}`)
     const order = STRETCHES.indexOf(stretch)
     if (order < last)
       throw new FogBathError(

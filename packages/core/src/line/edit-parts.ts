@@ -1,5 +1,7 @@
 import { kindById } from '../baths/kinds'
-import { insertBath, moveBath, placeInLine } from './edit'
+import { asLinked } from '../masks/edit'
+import type { Mask } from '../masks/schema'
+import { eachBath, insertBath, moveBath, placeInLine } from './edit'
 import { mergeRecipes } from './merge'
 import { PARTS, bathsOf, withBaths, type Line, type PartName } from './parts'
 import { NOTHING, type Bath, type Recipe } from './recipe'
@@ -26,6 +28,25 @@ export const partOf = (line: Line, id: string | null): PartName | null =>
 export function editAt(line: Line, id: string, edit: (recipe: Recipe) => Recipe): Line {
   const part = partOf(line, id)
   return part ? editPart(line, part, edit) : line
+}
+
+/** Gives a bath another mask; those that are linked with it change with it, wherever in the line they stand. */
+export function changeMask(line: Line, id: string, mask: Mask | null): Line {
+  const link = mask?.link
+  const become = (bath: Bath): Bath => {
+    if (bath.id === id) return { ...bath, mask }
+    const own = bath.mask?.link
+    return link && own && own.id === link.id ? { ...bath, mask: asLinked(mask, own) } : bath
+  }
+  return PARTS.reduce(
+    (made, part) =>
+      withBaths(
+        made,
+        part,
+        eachBath(bathsOf(made)[part], (b) => [become(b)]),
+      ),
+    line,
+  )
 }
 
 /** Why a bath cannot stand in a part, or null. */

@@ -30,7 +30,7 @@ function asNewBath(bath: Bath): Bath {
 const inside = (bath: Bath): readonly Bath[] | undefined => kindById(bath.kind).strand?.(bath.settings)
 
 /** Each bath of a list, and of the strands in it, as what becomes of it: itself, others, nothing. */
-function eachBath(baths: readonly Bath[], become: (bath: Bath) => readonly Bath[]): Bath[] {
+export function eachBath(baths: readonly Bath[], become: (bath: Bath) => readonly Bath[]): Bath[] {
   return baths.flatMap(become).map((bath) => {
     const own = inside(bath)
     if (!own) return bath
@@ -52,8 +52,8 @@ export const placeInLine = (recipe: Pick<Recipe, 'baths'>, id: string | null): n
 export const sameTreatment = (a: Recipe, b: Recipe): boolean => treatmentOf(a) === treatmentOf(b)
 
 /** What a line does, as a text: two lines that do the same have the same. */
-export const treatmentOf = ({ baths, strength }: Recipe): string =>
-  JSON.stringify([strength, eachBath(baths, (x) => [{ ...x, id: '' }])])
+export const treatmentOf = ({ baths, strength, keys }: Recipe): string =>
+  JSON.stringify([strength, eachBath(baths, (x) => [{ ...x, id: '' }]), keys])
 
 /** Puts a bath at the end of its stretch, or right behind another bath where that is allowed. */
 export function insertBath(recipe: Recipe, bath: Bath, behind?: string): Recipe {

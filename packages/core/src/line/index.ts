@@ -1,3 +1,4 @@
+export * from './at-frame'
 export * from './bath'
 export * from './bath-schema'
 export * from './changes'

@@ -11,10 +11,12 @@ const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.str
  */
 export function mergeFields<T extends object>(base: T, mine: T, theirs: T): T | null {
   const merged = { ...theirs }
-  for (const key of Object.keys(mine) as (keyof T)[]) {
+  for (const key of Object.keys({ ...base, ...mine }) as (keyof T)[]) {
     if (same(mine[key], base[key])) continue
     if (!same(theirs[key], base[key]) && !same(theirs[key], mine[key])) return null
-    merged[key] = mine[key]
+    if (key in mine) merged[key] = mine[key]
+    // What may be left out was taken away.
+    else delete merged[key]
   }
   return merged
 }

@@ -1,5 +1,7 @@
 import Type from 'typebox'
 import { FogBathError } from '../errors'
+import type { Span } from '../keys/lane'
+import type { Track } from '../tracking/kept'
 import { kindById } from '../baths/kinds'
 import { allBaths, checkRecipe } from './complete'
 import { MOST_BATHS, RecipeSchema, type Bath, type Recipe } from './recipe'
@@ -13,9 +15,16 @@ export interface Around {
   readonly after: readonly Bath[]
 }
 
+/** What of a shot a line needs to know that changes over it. */
+export interface ShotTime extends Span {
+  readonly tracks: readonly Track[]
+}
+
 /** The three parts that a picture goes through; the recipe is the look. */
 export interface Line extends Around {
   readonly recipe: Recipe
+  /** Left out where nothing changes over the shot. */
+  readonly time?: ShotTime | undefined
 }
 
 export const NOTHING_AROUND: Around = { preparation: [], after: [] }
@@ -31,7 +40,11 @@ export const bathsOf = ({ preparation, recipe, after }: Line): Readonly<Record<P
 })
 
 /** All baths of the line itself, in their order. */
-export const wholeLine = (line: Line): Bath[] => [...line.preparation, ...line.recipe.baths, ...line.after]
+export const wholeLine = (line: Pick<Line, 'preparation' | 'recipe' | 'after'>): Bath[] => [
+  ...line.preparation,
+  ...line.recipe.baths,
+  ...line.after,
+]
 
 /** A line with other baths in one part. */
 export function withBaths(line: Line, part: PartName, baths: readonly Bath[]): Line {

@@ -1,5 +1,6 @@
 import Type, { type Static } from 'typebox'
 import { KINDS } from '../baths/kinds'
+import { LanesSchema, type Lanes } from '../keys/schema'
 import { MOST_LETTERS, MOST_TAGS } from './texts'
 import { ID, bathSchemaOf, type Bath } from './bath-schema'
 
@@ -21,6 +22,7 @@ export const RecipeSchema = Type.Object(
     tags: Type.Array(Type.String({ minLength: 1, maxLength: MOST_LETTERS.tag }), { maxItems: MOST_TAGS, default: [] }),
     strength: Type.Number({ minimum: 0, maximum: 100, default: 100 }),
     baths: Type.Array(BathSchema, { maxItems: MOST_BATHS }),
+    keys: Type.Optional(LanesSchema),
     madeFor: Type.Optional(
       Type.Unsafe<'display' | 'scene'>({
         type: 'string',
@@ -33,9 +35,11 @@ export const RecipeSchema = Type.Object(
 )
 
 type RecipeFields = Static<typeof RecipeSchema>
-export type Recipe = Readonly<Omit<RecipeFields, 'baths' | 'tags'>> & {
+export type Recipe = Readonly<Omit<RecipeFields, 'baths' | 'tags' | 'keys'>> & {
   readonly tags: readonly string[]
   readonly baths: readonly Bath[]
+  /** What changes over the shot: its `strength`. */
+  readonly keys?: Lanes
 }
 
 /** A look without any bath. */

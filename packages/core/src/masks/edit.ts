@@ -1,6 +1,8 @@
 import { defaultsOf } from '../baths/defaults'
 import { FogBathError } from '../errors'
-import { PART_SCHEMAS, PART_TYPES, maskFields, type Mask, type MaskPart, type PartType } from './schema'
+import type { Lane } from '../keys/schema'
+import { PART_SCHEMAS, PART_TYPES, type PartType } from './parts'
+import { maskFields, type Mask, type MaskPart } from './schema'
 
 /** Changes to masks as pure functions. */
 
@@ -30,10 +32,45 @@ export const changePart = (mask: Mask, index: number, change: Partial<Pick<MaskP
   parts: mask.parts.map((p, i) => (i === index ? { ...p, ...change } : p)),
 })
 
-export const changePartSettings = (mask: Mask, index: number, settings: Record<string, unknown>): Mask => ({
+export const changePartSettings = (mask: Mask, index: number, settings: Record<string, unknown>): Mask =>
+  partOfMask(mask, index, (p) => ({ ...p, settings: { ...p.settings, ...settings } }) as MaskPart)
+
+/** A part as what becomes of it. */
+export const partOfMask = (mask: Mask, index: number, become: (part: MaskPart) => MaskPart): Mask => ({
   ...mask,
-  parts: mask.parts.map((p, i) => (i === index ? ({ ...p, settings: { ...p.settings, ...settings } } as MaskPart) : p)),
+  parts: mask.parts.map((part, i) => (i === index ? become(part) : part)),
 })
+
+/** A part that follows a track, or none. */
+export function following({ follows: _, ...part }: MaskPart, id: string | null): MaskPart {
+  return (id === null ? part : { ...part, follows: id })
+}
+
+/** A part that is moved by hand over the shot, or not. */
+export function moving({ moves: _, ...part }: MaskPart, lane: Lane | null): MaskPart {
+  return (lane === null ? part : { ...part, moves: lane }) as MaskPart
+}
+
+/** The mask that stands for a linked one elsewhere: the same, or its opposite. */
+export const asLinked = (mask: Mask, link: NonNullable<Mask['link']>): Mask => ({
+  ...mask,
+  invert: (mask.invert !== (mask.link?.opposite ?? false)) !== link.opposite,
+  link,
+})
+
+/** A mask by itself: what becomes of others does not touch it. */
+export function unlinked({ link: _, ...mask }: Mask): Mask {
+  return mask
+}
+
+/** Keys of a part that leave something open have it as the part has it. */
+function completeMoves({ moves }: Loose, settings: unknown): Loose {
+  if (!isObject(moves) || !Array.isArray(moves['keys']) || !isObject(settings))
+    return moves === undefined ? {} : { moves }
+  const whole = (value: unknown): unknown => (isObject(value) ? { ...settings, ...value } : value)
+  const keys = moves['keys'].map((key: unknown) => (isObject(key) ? { ...key, value: whole(key['value']) } : key))
+  return { moves: { ...moves, keys } }
+}
 
 type Loose = Record<string, unknown>
 const isObject = (v: unknown): v is Loose => typeof v === 'object' && v !== null && !Array.isArray(v)
@@ -50,12 +87,8 @@ export function completeMask(mask: unknown, where: string): unknown {
         `Part ${i + 1} of the mask in ${where} is of type '${String(type)}'; it must be one of: ${PART_TYPES.join(', ')}.`,
       )
     const given = (part as Loose)['settings'] ?? {}
-    return {
-      join: 'add',
-      invert: false,
-      ...(part as Loose),
-      settings: isObject(given) ? { ...defaultsOf(PART_SCHEMAS[type as PartType]), ...given } : given,
-    }
+    const settings = isObject(given) ? { ...defaultsOf(PART_SCHEMAS[type as PartType]), ...given } : given
+    return { join: 'add', invert: false, ...(part as Loose), settings, ...completeMoves(part as Loose, settings) }
   })
   return { ...defaults, ...mask, parts }
 }

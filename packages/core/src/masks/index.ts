@@ -1,5 +1,6 @@
 export * from './edit'
 export * from './mask'
+export { MOST_PICKS, MOST_POINTS, PART_SCHEMAS, PART_TYPES, type PartSettings, type PartType } from './parts'
 export * from './schema'
 export * from './selection'
 export * from './shapes'

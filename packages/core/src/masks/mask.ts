@@ -2,10 +2,13 @@ import { blurRecords } from '../cpu/blur'
 import { kernelMemory } from '../cpu/memory'
 import { runSteps } from '../cpu/program'
 import { Recent } from '../numbers/recent'
-import type { PointStage } from '../stages/stage'
+import { LUMA_709 } from '../colour/spaces'
+import { mix, type PointStage } from '../stages/stage'
 import { growPlane } from './grow'
 import type { Join, Mask, MaskPart } from './schema'
-import { colourSelection, toneSelection } from './selection'
+import { LAB, NONE, colourSelection, toneSelection } from './selection'
+import { clipPlane, rangeShare, takeSpecks } from './clean'
+import { guidePlane } from './guided'
 import { fillBox, fillGradient, fillOutline, type Plane } from './shapes'
 
 /**
@@ -16,10 +19,11 @@ export type MaskWork = (reading: number | null, width: number, height: number) =
 
 type PartWork = MaskWork
 
-const selects = (part: MaskPart): boolean => part.type === 'tone' || part.type === 'colour'
+const selects = ({ type }: MaskPart): boolean => type === 'tone' || type === 'colour' || type === 'range'
 
 /** The picture that a mask reads, or null where only shapes are used. */
-export const maskReads = (mask: Mask): 'footage' | 'line' | null => (mask.parts.some(selects) ? mask.reads : null)
+export const maskReads = (mask: Mask): 'footage' | 'line' | null =>
+  mask.hold > 0 || mask.parts.some(selects) ? mask.reads : null
 
 /** Masks last seen are kept: the shapes of one that did not change are not drawn again. */
 const known = new Recent<MaskWork>(8)
@@ -31,6 +35,10 @@ function makeMask(mask: Mask): MaskWork {
     // What is first taken away or cut out is taken from the whole picture.
     const plane = new Float32Array(width * height).fill(mask.parts[0]!.join === 'add' ? 0 : 1)
     for (const { part, work } of parts) joinPlane(plane, work(reading, width, height), part.join, part.invert)
+    if (mask.black > 0 || mask.white < 100) clipPlane(plane, mask.black, mask.white)
+    if (mask.specks > 0) takeSpecks(plane, width, height, (mask.specks * width) / 2000)
+    if (mask.hold > 0)
+      guidePlane(plane, brightness(reading!, width * height), width, height, (mask.hold * width) / 1000)
     if (mask.grow !== 0) growPlane(plane, width, height, (mask.grow * width) / 100)
     if (mask.soften > 0) blurPlane(plane, mask.soften, width, height)
     if (mask.invert) for (let i = 0; i < plane.length; i++) plane[i] = 1 - plane[i]!
@@ -63,10 +71,11 @@ function drawnOnce(work: PartWork): PartWork {
 function shape(part: MaskPart): PartWork {
   return (_, width, height) => {
     const plane = new Float32Array(width * height)
-    if (part.type === 'ellipse' || part.type === 'rectangle') fillBox(part.type, part.settings, plane, width, height)
-    else if (part.type === 'gradient') fillGradient(part.settings, plane, width, height)
+    const size = { width, height, warp: part.warp }
+    if (part.type === 'ellipse' || part.type === 'rectangle') fillBox(part.type, part.settings, plane, size)
+    else if (part.type === 'gradient') fillGradient(part.settings, plane, size)
     else if (part.type === 'outline') {
-      fillOutline(part.settings, plane, width, height)
+      fillOutline(part.settings, plane, size)
       // A smooth fall of width w is close to a Gaussian edge with a standard deviation of w / 4.
       if (part.settings.edge > 0) blurPlane(plane, (part.settings.edge * 10) / 4, width, height)
     }
@@ -74,25 +83,49 @@ function shape(part: MaskPart): PartWork {
   }
 }
 
-/** A part that selects by the picture: its stages end in the share in the first channel. */
+/** Code values' luma of a picture. */
+const brightness = (reading: number, n: number): Plane => firstChannel([mix([LUMA_709, NONE, NONE])], reading, n)
+
+/** A part that selects by the picture. */
 function selection(part: MaskPart): PartWork {
-  const stages: readonly PointStage[] =
-    part.type === 'tone' ? toneSelection(part.settings) : part.type === 'colour' ? colourSelection(part.settings) : []
+  if (part.type !== 'range') return staged(part)
+  const share = rangeShare(part.settings)
   return (reading, width, height) => {
-    const memory = kernelMemory()
     const n = width * height
-    return memory.borrow(4 * (n + 16), (address) => {
-      runSteps(
-        [
-          { do: 'load', address: reading!, register: 'own' },
-          ...stages.map((stage) => ({ do: 'stage', stage }) as const),
-          { do: 'storePlane', address },
-        ],
-        n,
-      )
-      return memory.floats(address, n).slice()
+    const memory = kernelMemory()
+    return memory.borrow(16 * (n + 16), (address) => {
+      const steps = LAB.map((stage) => ({ do: 'stage', stage }) as const)
+      const picture = { address, register: 'own' } as const
+      runSteps([{ ...picture, do: 'load', address: reading! }, ...steps, { ...picture, do: 'store' }], n)
+      const lab = memory.floats(address, 4 * n)
+      const plane = new Float32Array(n)
+      for (let i = 0; i < n; i++) plane[i] = share(lab[4 * i]!, lab[4 * i + 1]!, lab[4 * i + 2]!)
+      return plane
     })
   }
+}
+
+/** Its stages end in the share in the first channel. */
+function staged(part: MaskPart): PartWork {
+  const stages: readonly PointStage[] =
+    part.type === 'tone' ? toneSelection(part.settings) : part.type === 'colour' ? colourSelection(part.settings) : []
+  return (reading, width, height) => firstChannel(stages, reading!, width * height)
+}
+
+/** What stages leave of a picture in the first channel. */
+function firstChannel(stages: readonly PointStage[], reading: number, n: number): Plane {
+  const memory = kernelMemory()
+  return memory.borrow(4 * (n + 16), (address) => {
+    runSteps(
+      [
+        { do: 'load', address: reading, register: 'own' },
+        ...stages.map((stage) => ({ do: 'stage', stage }) as const),
+        { do: 'storePlane', address },
+      ],
+      n,
+    )
+    return memory.floats(address, n).slice()
+  })
 }
 
 function blurPlane(plane: Plane, sigma: number, width: number, height: number): void {

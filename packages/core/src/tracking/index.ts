@@ -1,3 +1,5 @@
 export { greyOf, type Grey } from './grey'
+export { MOST_TRACKS, TRACK_ID, TrackSchema, trackOf, warpAt, type Track } from './kept'
+export { frameOf, type Corner } from './shape'
 export { ShapeTrack, type Tracked } from './track'
-export { ALL_MOTIONS, type Motion } from './warp'
+export { ALL_MOTIONS, type Motion } from './motions'

@@ -1,6 +1,7 @@
 import { valueAt, type Grey } from './grey'
 import { templateOf, type Template } from './template'
-import { MOTIONS, after, back, stepped, warped, type Motion, type Warp } from './warp'
+import { after, back, warped, type Warp } from '../numbers/warp'
+import { MOTIONS, stepped, type Motion } from './motions'
 
 const ROUNDS = 16
 /** A round that moves corners by less than this share of the radius is the last. */

@@ -43,8 +43,8 @@ const SIDES = [
 /** Which pixels lie in a shape, 0..1. */
 export function insideOf(part: MaskPart, { width, height }: Grey): Float32Array {
   const plane = new Float32Array(width * height)
-  if (part.type === 'outline') fillOutline(part.settings, plane, width, height)
+  if (part.type === 'outline') fillOutline(part.settings, plane, { width, height })
   else if (part.type === 'ellipse' || part.type === 'rectangle')
-    fillBox(part.type, { ...part.settings, edge: 0 }, plane, width, height)
+    fillBox(part.type, { ...part.settings, edge: 0 }, plane, { width, height })
   return plane
 }

@@ -1,5 +1,6 @@
 import type { Grey } from './grey'
-import { MOTIONS, type Motion, type Warp } from './warp'
+import { type Warp } from '../numbers/warp'
+import { MOTIONS, type Motion } from './motions'
 
 /** What is looked for in other frames: places of one frame about a middle, their values, and how the values change with each motion. */
 export interface Template {

@@ -3,7 +3,8 @@ import type { MaskPart } from '../masks/schema'
 import { pyramidOf, type Grey } from './grey'
 import { PlanarTracker } from './planar'
 import { frameOf, insideOf, type Corner } from './shape'
-import { STILL, warped, type Motion, type Warp } from './warp'
+import { STILL, warped, type Warp } from '../numbers/warp'
+import { type Motion } from './motions'
 
 /** Where a shape is in one frame. */
 export interface Tracked {

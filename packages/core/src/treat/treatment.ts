@@ -2,6 +2,7 @@ import { encodingOf, idOfEncoding, type EncodingRef } from '../encodings'
 import { recodeStages } from '../cpu/emit'
 import { makeIngest, type FrameData, type FrameFormat, type Ingest } from '../cpu/ingest'
 import { Pictures, type Picture } from '../cpu/pictures'
+import { lineAt } from '../line/at-frame'
 import { compileLine, compileMask, compileScene } from '../line/compile'
 import type { Refers } from '../line/entry'
 import { Recent } from '../numbers/recent'
@@ -70,7 +71,7 @@ export class Treatment {
   treat(scene: Scene, line: Line): Picture {
     const { camera, width, height, frame } = scene
     const light = this.sceneLight(scene)
-    const plan = this.planOf(line, scene, light !== undefined)
+    const plan = this.planOf(lineAt(line, frame), scene, light !== undefined)
     return this.runner.run(plan, camera, width, height, { scene: light, frame })
   }
 
@@ -103,7 +104,8 @@ export class Treatment {
 
   /** The mask of a bath on a scene, 0..1, one number a pixel; null when the bath has none. */
   mask({ camera, width, height, refers, frame }: Scene, line: Line, bathId: string): Float32Array | null {
-    const { recipe, ...around } = { recipe: line.recipe, preparation: line.preparation, after: line.after }
+    const { recipe, preparation, after } = lineAt(line, frame)
+    const around = { preparation, after }
     const plan = this.masks.get(JSON.stringify([around, recipe.baths, recipe.strength, refers, bathId]), () =>
       compileMask(recipe, bathId, { around, refers }),
     )

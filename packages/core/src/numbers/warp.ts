@@ -31,27 +31,28 @@ export function back([a, b, c, d, e, f, g, h, i]: Warp): Warp {
   return whole.map((v) => v / whole[8]!) as unknown as Warp
 }
 
-export type Motion = 'move' | 'turn' | 'scale' | 'shear' | 'perspective'
+type Place = { readonly x: number; readonly y: number }
 
-/** Ways in which what is tracked may move, each by small steps of a homography about the middle. */
-export const MOTIONS: Readonly<Record<Motion, readonly (readonly number[])[]>> = {
-  move: [
-    [0, 0, 1, 0, 0, 0, 0, 0, 0],
-    [0, 0, 0, 0, 0, 1, 0, 0, 0],
-  ],
-  turn: [[0, -1, 0, 1, 0, 0, 0, 0, 0]],
-  scale: [[1, 0, 0, 0, 1, 0, 0, 0, 0]],
-  shear: [
-    [1, 0, 0, 0, -1, 0, 0, 0, 0],
-    [0, 1, 0, 1, 0, 0, 0, 0, 0],
-  ],
-  perspective: [
-    [0, 0, 0, 0, 0, 0, 1, 0, 0],
-    [0, 0, 0, 0, 0, 0, 0, 1, 0],
-  ],
+/** The corners of the unit square, clockwise from (0, 0), to four others (P. Heckbert, 1989, 2.2; from memory). */
+function fromSquare([p, q, r, s]: readonly Place[]): Warp {
+  const [dx1, dx2, sx] = [q!.x - r!.x, s!.x - r!.x, p!.x - q!.x + r!.x - s!.x]
+  const [dy1, dy2, sy] = [q!.y - r!.y, s!.y - r!.y, p!.y - q!.y + r!.y - s!.y]
+  const area = dx1 * dy2 - dx2 * dy1
+  const g = (sx * dy2 - dx2 * sy) / area
+  const h = (dx1 * sy - sx * dy1) / area
+  return [
+    q!.x - p!.x + g * q!.x,
+    s!.x - p!.x + h * s!.x,
+    p!.x,
+    q!.y - p!.y + g * q!.y,
+    s!.y - p!.y + h * s!.y,
+    p!.y,
+    g,
+    h,
+    1,
+  ]
 }
-export const ALL_MOTIONS = Object.keys(MOTIONS) as Motion[]
 
-/** 1 and small steps along generators. */
-export const stepped = (generators: readonly (readonly number[])[], by: ArrayLike<number>): Warp =>
-  STILL.map((v, k) => v + generators.reduce((sum, g, n) => sum + by[n]! * g[k]!, 0)) as unknown as Warp
+/** From four corners, of which no three lie on a line, to four others. */
+export const between = (from: readonly Place[], to: readonly Place[]): Warp =>
+  after(fromSquare(to), back(fromSquare(from)))

@@ -1,0 +1,2 @@
+export * from './lane'
+export * from './schema'
