@@ -12,6 +12,7 @@ export const SERVER_BUILD = {
     'frame-worker': `${server}src/render/frame-worker.ts`,
     'helper-thread': `${server}src/render/helper-thread.ts`,
     'prove-worker': `${server}src/backup/prove-worker.ts`,
+    'tracking-worker': `${server}src/media/tracking-worker.ts`,
   },
   outdir: `${server}dist`,
   define: DEFINED,

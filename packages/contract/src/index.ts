@@ -8,6 +8,7 @@ import { proofRoutes } from './proofs'
 import { renderRoutes } from './renders'
 import { shelfRoutes } from './shelf'
 import { storageRoutes } from './storage'
+import { trackingRoutes } from './tracking'
 
 export type { BackupPreview, Import, ShelfPreview } from './backups'
 export { EditList, MOST_LIST_LETTERS } from './edits'
@@ -24,6 +25,7 @@ export type { KeptPreset, Piece, Put, Render, RenderProgress, RenderState } from
 export { addressOf } from './route'
 export type { Asked, FileReply, Given, Reply, Route } from './route'
 export type { KeptMask, KeptRecipe, LookedFile, RecipeUse, SharedFiles } from './shelf'
+export type { Tracking } from './tracking'
 export type { ListedFootage, StorageUse, Swept, UnknownThing } from './storage'
 
 /** Every route of the API, by what it does, under the heading that it is described under. */
@@ -32,6 +34,7 @@ export const HEADINGS = {
   Proofs: proofRoutes,
   Intake: intakeRoutes,
   Edits: editRoutes,
+  Tracking: trackingRoutes,
   Encodings: encodingRoutes,
   Footage: mediaRoutes,
   Renders: renderRoutes,
@@ -45,6 +48,7 @@ export const ROUTES = {
   ...proofRoutes,
   ...intakeRoutes,
   ...editRoutes,
+  ...trackingRoutes,
   ...encodingRoutes,
   ...mediaRoutes,
   ...renderRoutes,

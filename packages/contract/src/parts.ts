@@ -1,6 +1,6 @@
 import { EncodingIdSchema } from '@fogbath/core/encodings'
 import { ReadingSchema } from '@fogbath/core/footage'
-import { BathsSchema, RecipeSchema, type Bath, type Recipe } from '@fogbath/core/line'
+import { BathsSchema, RecipeSchema, ShotTimeSchema, type Bath, type Recipe, type ShotTime } from '@fogbath/core/line'
 import { MaskSchema, type Mask } from '@fogbath/core/masks'
 import Type, { type TSchema } from 'typebox'
 
@@ -34,6 +34,8 @@ export const mask = Type.Unsafe<Mask>({ ...MaskSchema, nullable: false })
 export const baths = Type.Unsafe<readonly Bath[]>(BathsSchema)
 /** What a shot adds around a look: before it, on scene light; behind it, on the picture that it makes. */
 export const around = { preparation: baths, after: baths }
+/** What a line knows of its shot; null where nothing in it changes over the shot. */
+export const time = orNull(Type.Unsafe<ShotTime>(ShotTimeSchema))
 export const encoding = Type.Unsafe<string>(EncodingIdSchema)
 
 /** How a shot reads its footage where that is not left to the file. */

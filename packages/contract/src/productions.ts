@@ -7,6 +7,7 @@ import {
   textOf,
   type HistoryChange,
 } from '@fogbath/core/line'
+import { MOST_TRACKS, TrackSchema } from '@fogbath/core/tracking'
 import Type, { type Static } from 'typebox'
 import { Medium } from './media'
 import {
@@ -30,6 +31,9 @@ import { route } from './route'
 export const Trial = closed({ id, revision, shotId: id, name: nameOf('trial'), recipe, after: baths, ...stamps })
 export type Trial = Static<typeof Trial>
 
+/** What parts of its masks follow. */
+const tracks = Type.Array(TrackSchema, { maxItems: MOST_TRACKS })
+
 export const Shot = closed({
   id,
   revision,
@@ -44,6 +48,7 @@ export const Shot = closed({
   reading,
   preparation: baths,
   marks: MarksSchema,
+  tracks,
   cut: orNull(CutSchema),
   trialId: orNull(id),
   medium: Medium,
@@ -72,6 +77,7 @@ const ShotChange = closed({
   reading: Type.Optional(reading),
   preparation: Type.Optional(baths),
   marks: Type.Optional(MarksSchema),
+  tracks: Type.Optional(tracks),
   trialId: Type.Optional(id),
 })
 const history = { params: IdParams, path: '/shots/:id/history' } as const
@@ -155,6 +161,7 @@ export const productionRoutes = {
     params: IdParams,
     body: ShotChange,
     reply: Shot,
+    mostBytes: MOST_LINES_BODY,
   }),
   splitShot: route({
     method: 'POST',

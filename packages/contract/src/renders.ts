@@ -18,6 +18,7 @@ import {
   revision,
   stamps,
   text,
+  time,
   whole,
 } from './parts'
 import { route } from './route'
@@ -47,7 +48,17 @@ const Put = oneOf('new', 'over')
 export type Put = Static<typeof Put>
 
 /** What a file of several shots has of one. */
-const Piece = closed({ label: text, mediumId: id, reading, first: whole, count: whole, encoding, recipe, ...around })
+const Piece = closed({
+  label: text,
+  mediumId: id,
+  reading,
+  first: whole,
+  count: whole,
+  encoding,
+  recipe,
+  ...around,
+  time: Type.Optional(time),
+})
 export type Piece = Static<typeof Piece>
 
 /** A shot as it was when it was asked for, on its way to a file. */
@@ -64,6 +75,7 @@ const Render = closed({
   reading,
   recipe,
   ...around,
+  time,
   pieces: orNull(
     Type.Array(Piece, { description: 'Of one file of several shots, in order; null for a shot of its own.' }),
   ),

@@ -13,7 +13,7 @@ import {
   type Line,
   type Recipe,
 } from '../src/line'
-import { newPart, withPart } from '../src/masks'
+import { newPart, withPart, type MaskPart } from '../src/masks'
 import type { Track } from '../src/tracking'
 import { lineOf } from './helpers'
 
@@ -124,7 +124,7 @@ describe('a line over its shot', () => {
 
   it('moves parts of masks by hand, and where they follow a track on top of it', () => {
     const shape = { ...newPart('ellipse', { x: 30 }), moves: lane([[0, newPart('ellipse', { x: 30 }).settings], [48, newPart('ellipse', { x: 40 }).settings]]) } // prettier-ignore
-    const masked = (part: object) => lineOf('colour-print', {}, { mask: withPart(null, part as typeof shape) })
+    const masked = (part: object): Recipe => lineOf('colour-print', {}, { mask: withPart(null, part as MaskPart) })
     const partIn = (of: Line) => lineAt(of, 124).recipe.baths[0]!.mask!.parts[0]!
     expect(partIn(line(masked(shape)))).toEqual(newPart('ellipse', { x: 35 }))
     const square = (x: number) => [x, 20, x + 10, 20, x + 10, 40, x, 40]

@@ -139,8 +139,7 @@ describe('the soft edge of an outline', () => {
         edge: 0,
       } as never,
       plane,
-      10,
-      10,
+      { width: 10, height: 10 },
     )
     expect([...plane.subarray(30, 40)].map((v) => Math.round(v * 100) / 100)).toEqual([
       0, 0, 0.5, 1, 1, 1, 1, 0.5, 0, 0,

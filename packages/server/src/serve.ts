@@ -11,6 +11,7 @@ import type { Context } from './http/context'
 import { keyIn } from './http/key'
 import { lastResort } from './http/last-resort'
 import { CutSearches } from './media/cut-search'
+import { Trackings } from './media/trackings'
 import { FrameCache } from './media/frames'
 import { Proxies } from './media/proxies'
 import { MediaStore } from './media/store'
@@ -102,6 +103,7 @@ async function serve(): Promise<void> {
     }),
     frames: new FrameCache(join(data, 'cache')),
     cuts: new CutSearches(),
+    trackings: new Trackings(),
     proxies: new Proxies(env('FOGBATH_PROXIES', join(data, 'proxies')), proxyBytes(env('FOGBATH_PROXY_GB', '20'))),
     watched: process.env['FOGBATH_WATCH'] ?? null,
     shared: shared ? new SharedFolder(shared) : null,
@@ -134,6 +136,7 @@ async function serve(): Promise<void> {
     await queue.close()
     await context.proxies.close()
     await context.cuts.close()
+    await context.trackings.close()
     await imports.close()
     await db.close()
     process.exit(code)

@@ -23,20 +23,53 @@ function settingsValidator(kind: string): ValidateFunction {
   return made
 }
 
-const validSettings: SchemaValidateFunction = (_rule, bath: { kind?: unknown; settings?: unknown }, _schema, at) => {
+interface LooseBath {
+  readonly kind?: unknown
+  readonly settings?: unknown
+  readonly keys?: unknown
+}
+
+const validSettings: SchemaValidateFunction = (_rule, bath: LooseBath, _schema, at) => {
   // What is no kind at all, or has no settings, is told by the rules on these fields themselves.
   const kind = KINDS.find((k) => k.id === bath.kind)
   if (!kind || bath.settings === undefined) return true
   const valid = settingsValidator(kind.id)
-  if (valid(bath.settings)) return true
-  const path = `${at?.instancePath ?? ''}/settings`
-  validSettings.errors = (valid.errors ?? []).map((e) => ({
-    ...e,
-    instancePath: `${path}${e.instancePath}`,
-    // Ajv will say that the whole bath was found.
-    params: { found: e.data, ...e.params },
-  }))
-  return false
+  const told = (path: string, within = ''): false => {
+    validSettings.errors = (valid.errors ?? []).map((e) => ({
+      ...e,
+      instancePath: `${at?.instancePath ?? ''}/${path}${e.instancePath.slice(within.length)}`,
+      // Ajv will say that the whole bath was found.
+      params: { found: e.data, ...e.params },
+    }))
+    return false
+  }
+  if (!valid(bath.settings)) return told('settings')
+  for (const { path, name, value } of keyedValues(bath.keys)) {
+    if (name === 'strength') {
+      if (validStrength(value)) continue
+      validSettings.errors = validStrength.errors!.map((e) => ({
+        ...e,
+        instancePath: `${at?.instancePath ?? ''}/${path}`,
+        params: { found: value, ...e.params },
+      }))
+      return false
+    }
+    // A setting that is not there is told by the rules that a schema cannot state.
+    if (name in (kind.schema.properties as object) && !valid({ ...(bath.settings as object), [name]: value }))
+      return told(path, `/${name}`)
+  }
+  return true
+}
+
+/** What the lanes of a bath say, wherever they have the form of lanes. */
+function* keyedValues(lanes: unknown): Generator<{ path: string; name: string; value: unknown }> {
+  if (typeof lanes !== 'object' || lanes === null) return
+  for (const [name, lane] of Object.entries(lanes as Record<string, { keys?: unknown } | null>)) {
+    const keys = lane?.keys
+    if (!Array.isArray(keys)) continue
+    for (const [i, key] of (keys as readonly ({ value?: unknown } | null)[]).entries())
+      yield { path: `keys/${name}/keys/${i}/value`, name, value: key?.value }
+  }
 }
 
 const settingsOfKind: FuncKeywordDefinition = {
@@ -57,6 +90,7 @@ const AJV_OPTIONS = {
 }
 
 const ajv = new Ajv(AJV_OPTIONS)
+const validStrength = ajv.compile({ type: 'number', minimum: 0, maximum: 100 })
 /** Paths and queries are text: where a number is meant, text that is one becomes it. */
 const ajvOfText = new Ajv({ ...AJV_OPTIONS, coerceTypes: true })
 

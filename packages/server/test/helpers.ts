@@ -13,6 +13,7 @@ import { connect } from '../src/db/connect'
 import { buildApp, type AppOptions } from '../src/http/app'
 import type { App, Context } from '../src/http/context'
 import { CutSearches } from '../src/media/cut-search'
+import { Trackings } from '../src/media/trackings'
 import { FrameCache } from '../src/media/frames'
 import { Proxies } from '../src/media/proxies'
 import { MediaStore } from '../src/media/store'
@@ -70,6 +71,7 @@ async function startRig(folder: string, database: string, options: Partial<AppOp
     frames: new FrameCache(join(folder, 'cache'), 3e6),
     proxies: new Proxies(join(folder, 'proxies')),
     cuts: new CutSearches(),
+    trackings: new Trackings(),
     watched: join(folder, 'watched'),
     shared: new SharedFolder(join(folder, 'shared')),
   }

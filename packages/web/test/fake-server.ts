@@ -42,6 +42,7 @@ export const shotOf = (id: number, more: Partial<Shot> = {}): Shot => ({
   reading: {},
   preparation: balanced({}),
   marks: NO_MARKS,
+  tracks: [],
   cut: null,
   trialId: 10 * id,
   ...stamps,

@@ -106,6 +106,7 @@ describe('the request', () => {
       preparation: () => bench.setBalance({ tint: 4 }),
       after: () => bench.changeLine({ ...bench.line, after: [newBath('timing', 'timed', { exposure: 1 })] }),
       encoding: () => reshoot({ encoding: 'srgb' }),
+      time: () => bench.toggleKey('strength'),
       tap: () => void (bench.tap = 1),
       compare: () => void (options.compare.value = { mode: 'footage' } as never),
       scope: () => void (options.scope.value = 'vector' as never),

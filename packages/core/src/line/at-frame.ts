@@ -2,7 +2,7 @@ import { fieldsOf, type Control } from '../baths/fields'
 import { kindById } from '../baths/kinds'
 import { valueAt, type Lane, type Lanes, type Turns } from '../keys'
 import type { Mask, MaskPart } from '../masks/schema'
-import { warpAt } from '../tracking/kept'
+import { warpAt, type Track } from '../tracking/kept'
 import { allBaths } from './complete'
 import { eachBath } from './edit'
 import { bathsOf, wholeLine, PARTS, type Line, type ShotTime } from './parts'
@@ -77,11 +77,19 @@ export function partAt({ follows, moves, ...part }: MaskPart, at: Moment): MaskP
   } as MaskPart
 }
 
+/** What a line needs to know of its shot; nothing where nothing in it changes over the shot. */
+export function timeOf(
+  { first, last, tracks }: { readonly first: number; readonly last: number; readonly tracks: readonly Track[] },
+  line: Pick<Line, 'preparation' | 'recipe' | 'after'>,
+): ShotTime | undefined {
+  if (!lineChanges(line)) return undefined
+  const followed = tracksFollowed(line)
+  return { first, length: last - first + 1, tracks: tracks.filter(({ id }) => followed.includes(id)) }
+}
+
 /** Ids of the tracks that a line's masks follow. */
 export const tracksFollowed = (line: Pick<Line, 'preparation' | 'recipe' | 'after'>): string[] => [
   ...new Set(
-    allBaths({ baths: wholeLine({ ...line }) }).flatMap(({ mask }) =>
-      (mask?.parts ?? []).flatMap((p) => p.follows ?? []),
-    ),
+    allBaths({ baths: wholeLine(line) }).flatMap(({ mask }) => (mask?.parts ?? []).flatMap((p) => p.follows ?? [])),
   ),
 ]

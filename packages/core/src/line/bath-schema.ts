@@ -56,6 +56,6 @@ export interface Bath {
   /** Where the bath works; null for everywhere. */
   readonly mask: Mask | null
   /** What changes over the shot: `strength`, and settings by their names. */
-  readonly keys?: Lanes
+  readonly keys?: Lanes | undefined
   readonly settings: Readonly<Record<string, unknown>>
 }

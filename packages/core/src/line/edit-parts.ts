@@ -38,15 +38,11 @@ export function changeMask(line: Line, id: string, mask: Mask | null): Line {
     const own = bath.mask?.link
     return link && own && own.id === link.id ? { ...bath, mask: asLinked(mask, own) } : bath
   }
-  return PARTS.reduce(
-    (made, part) =>
-      withBaths(
-        made,
-        part,
-        eachBath(bathsOf(made)[part], (b) => [become(b)]),
-      ),
-    line,
-  )
+  return PARTS.reduce((made, part) => {
+    const before = bathsOf(made)[part]
+    const baths = eachBath(before, (b) => [become(b)])
+    return baths.every((b, i) => b === before[i]) ? made : withBaths(made, part, baths)
+  }, line)
 }
 
 /** Why a bath cannot stand in a part, or null. */

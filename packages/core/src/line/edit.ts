@@ -105,8 +105,10 @@ export const changeSettings = (recipe: Recipe, id: string, settings: Record<stri
 /** Why a bath changes nothing whatever the picture, or null. What depends on the picture shows on its strip. */
 export function whyIdle(bath: Bath): string | null {
   if (!bath.in) return 'lifted out'
-  if (bath.strength === 0) return 'its strength is 0 %'
+  const { strength: lane, ...lanes } = bath.keys ?? {}
+  if (bath.strength === 0 && !lane) return 'its strength is 0 %'
   if (bath.under && bath.lay === 'normal')
     return 'it lies under an opaque picture (normal mode): swap the order or choose another mode'
-  return kindById(bath.kind).idle(bath.settings)
+  // What changes over the shot does something in some of its frames.
+  return Object.keys(lanes).length > 0 ? null : kindById(bath.kind).idle(bath.settings)
 }

@@ -1,7 +1,7 @@
 import Type from 'typebox'
 import { FogBathError } from '../errors'
 import type { Span } from '../keys/lane'
-import type { Track } from '../tracking/kept'
+import { MOST_TRACKS, TrackSchema, type Track } from '../tracking/kept'
 import { kindById } from '../baths/kinds'
 import { allBaths, checkRecipe } from './complete'
 import { MOST_BATHS, RecipeSchema, type Bath, type Recipe } from './recipe'
@@ -19,6 +19,15 @@ export interface Around {
 export interface ShotTime extends Span {
   readonly tracks: readonly Track[]
 }
+
+export const ShotTimeSchema = Type.Object(
+  {
+    first: Type.Integer({ minimum: 0 }),
+    length: Type.Integer({ minimum: 1 }),
+    tracks: Type.Array(TrackSchema, { maxItems: MOST_TRACKS }),
+  },
+  { additionalProperties: false },
+)
 
 /** The three parts that a picture goes through; the recipe is the look. */
 export interface Line extends Around {

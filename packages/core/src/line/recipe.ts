@@ -39,7 +39,7 @@ export type Recipe = Readonly<Omit<RecipeFields, 'baths' | 'tags' | 'keys'>> & {
   readonly tags: readonly string[]
   readonly baths: readonly Bath[]
   /** What changes over the shot: its `strength`. */
-  readonly keys?: Lanes
+  readonly keys?: Lanes | undefined
 }
 
 /** A look without any bath. */

@@ -43,7 +43,7 @@ export const partOfMask = (mask: Mask, index: number, become: (part: MaskPart) =
 
 /** A part that follows a track, or none. */
 export function following({ follows: _, ...part }: MaskPart, id: string | null): MaskPart {
-  return (id === null ? part : { ...part, follows: id })
+  return id === null ? part : { ...part, follows: id }
 }
 
 /** A part that is moved by hand over the shot, or not. */

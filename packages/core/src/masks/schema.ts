@@ -98,19 +98,19 @@ const settingsOf = (type: PartType) => ({
   properties: { settings: PART_SCHEMAS[type], moves: laneSchema(PART_SCHEMAS[type]) },
 })
 
-/** A mask, or null for none. The settings of a part depend on its type: one if/then rule each, as for baths. */
+/** The settings of a part depend on its type: one if/then rule each, as for baths. */
+export const MaskPartSchema = {
+  ...closed(partShape),
+  allOf: PART_TYPES.map((type) => ({
+    if: { type: 'object', required: ['type'], properties: { type: { const: type } } },
+    then: settingsOf(type),
+  })),
+} as unknown as TSchema
+
+/** A mask, or null for none. */
 export const MaskSchema = {
   ...closed({
-    parts: Type.Array(
-      {
-        ...closed(partShape),
-        allOf: PART_TYPES.map((type) => ({
-          if: { type: 'object', required: ['type'], properties: { type: { const: type } } },
-          then: settingsOf(type),
-        })),
-      },
-      { minItems: 1, maxItems: MOST_PARTS },
-    ),
+    parts: Type.Array(MaskPartSchema, { minItems: 1, maxItems: MOST_PARTS }),
     ...maskFields,
     link: Type.Optional(
       closed({

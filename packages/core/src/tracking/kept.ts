@@ -1,6 +1,7 @@
 import Type from 'typebox'
+import { FogBathError } from '../errors'
 import { gaussian } from '../numbers/gaussian'
-import { between, STILL, type Warp } from '../numbers/warp'
+import { between, STILL, warped, type Warp } from '../numbers/warp'
 import { ALL_MOTIONS, type Motion } from './motions'
 import type { Corner } from './shape'
 import type { Tracked } from './track'
@@ -44,6 +45,21 @@ export const TrackSchema = Type.Object(
 )
 export type Track = Type.Static<typeof TrackSchema>
 
+/** Rules that a schema cannot state. @param frames of the footage. Throws naming the track. */
+export function checkTracks(tracks: readonly Track[], frames: number): void {
+  for (const [i, { id, first, corners, used }] of tracks.entries()) {
+    const wrong =
+      tracks.findIndex((t) => t.id === id) !== i
+        ? 'there are two of that name'
+        : corners.length !== used.length
+          ? `it has corners of ${corners.length} frames and shares of ${used.length}; each frame has both`
+          : first + corners.length > frames
+            ? `it goes to frame ${first + corners.length - 1}; the footage ends with ${frames - 1}`
+            : null
+    if (wrong) throw new FogBathError('range', `tracks/${i}`, `The track ${id} cannot be kept: ${wrong}.`)
+  }
+}
+
 const thousandths = (v: number): number => Math.round(1000 * v) / 1000
 
 /** What tracking found, as it is kept. @param found in the order of frames, without gaps */
@@ -80,6 +96,37 @@ function cornersAt({ first, corners, smooth }: Track, frame: number): Corner[] {
     corners[at + k]!.forEach((v, i) => (sum[i]! += w * v))
   }
   return [0, 2, 4, 6].map((i) => ({ x: sum[i]! / weight, y: sum[i + 1]! / weight }))
+}
+
+/**
+ * A track that was taken up again in a frame: what was found from there on in place of what stood there. Shapes that follow it
+ * stay as they are drawn. @param on began with the shape as it is seen in its frame @param way which frames it may replace
+ */
+export function goneOn(track: Track, on: Track, way: 'both' | 'forward' | 'back'): Track {
+  const last = (t: Track): number => t.first + t.corners.length - 1
+  const at = on.frame
+  const here = cornersAt({ ...track, smooth: 0 }, at)
+  const moved = on.corners.map((_, i) => {
+    const warp = warpAt({ ...on, smooth: 0 }, on.first + i)
+    return here.flatMap(({ x, y }) => [...warped(warp, x, y)].map(thousandths))
+  })
+  const before = way === 'forward' ? Math.max(0, at - track.first) : 0
+  const behind = way === 'back' ? Math.max(0, last(track) - at) : 0
+  const joined = <T>(old: readonly T[], own: readonly T[]): T[] => [
+    ...old.slice(0, before),
+    ...own,
+    ...(behind > 0 ? old.slice(-behind) : []),
+  ]
+  return {
+    ...track,
+    motions: on.motions,
+    first: before > 0 ? track.first : on.first,
+    corners: joined(track.corners, moved),
+    used: joined(track.used, on.used),
+    lost: [
+      ...new Set([...track.lost.filter((f) => (way === 'forward' ? f < at : way === 'back' && f > at)), ...on.lost]),
+    ],
+  }
 }
 
 /** From where a shape stands as it is drawn to where it is in a frame of the footage, in per cent of width and height. */

@@ -82,8 +82,8 @@ async function addShot(
   trials: Map<number, number>,
   transaction: Transaction,
 ): Promise<number> {
-  const { name, first, last, still, encoding, reading = {}, preparation, marks, cut = null } = shot
-  const own = { name, first, last, still, encoding, reading, preparation, marks, cut }
+  const { name, first, last, still, encoding, reading = {}, preparation, marks, cut = null, tracks = null } = shot
+  const own = { name, first, last, still, encoding, reading, preparation, marks, cut, tracks }
   const row = await Shot.create({ ...place, ...own }, { transaction })
   for (const { ref, name: own, recipe, after } of shot.trials)
     trials.set(ref, (await Trial.create({ shotId: row.id, name: own, recipe, after }, { transaction })).id)

@@ -79,7 +79,7 @@ async function collectShot(
   const trials = await Trial.findAll({ ...of, order: [['id', 'ASC']] })
   const edits = await Edit.findAll({ ...of, order: [['position', 'ASC']] })
   const kept = await Proof.findAll({ ...of, order: [['id', 'ASC']], attributes: { exclude: ['picture'] } })
-  const { name, first, last, still, encoding, reading, preparation, marks, cut } = shot
+  const { name, first, last, still, encoding, reading, preparation, marks, cut, tracks } = shot
   return {
     name,
     medium,
@@ -91,6 +91,7 @@ async function collectShot(
     preparation,
     marks,
     ...(cut && { cut }),
+    ...(tracks && { tracks: [...tracks] }),
     chosen: shot.trialId,
     trials: trials.map((t) => ({ ref: t.id, name: t.name, recipe: t.recipe, after: t.after })),
     edits: edits.map(({ stack, key, step }) => ({ stack, kept: { key, step } satisfies KeptStep })),

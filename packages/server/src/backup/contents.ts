@@ -13,6 +13,7 @@ import {
   type Recipe,
 } from '@fogbath/core/line'
 import { MaskSchema, type Mask } from '@fogbath/core/masks'
+import { MOST_TRACKS, TrackSchema } from '@fogbath/core/tracking'
 import Type, { type Static } from 'typebox'
 import { MOST_PROOF_SIDE } from '../limits'
 import { EditList, MOST_WHOLE, MediaInfo as InfoSchema, closed } from '@fogbath/contract'
@@ -76,6 +77,8 @@ const ShotSchema = closed({
   marks: Type.Union([MarksSchema, Type.Null()]),
   /** Of shots that are from an edit. */
   cut: Type.Optional(CutSchema),
+  /** Of shots whose masks follow something. */
+  tracks: Type.Optional(Type.Array(TrackSchema, { maxItems: MOST_TRACKS })),
   /** `ref` of the chosen trial. */
   chosen: Type.Union([whole, Type.Null()]),
   trials: Type.Array(TrialSchema, { minItems: 1 }),

@@ -1,5 +1,5 @@
 import type { MessagePort } from 'node:worker_threads'
-import { Fault, sentenceOf } from '../errors'
+import { refusalOf, type Refusal } from '../refusal'
 import { proveBackup, type ProveTask } from './prove'
 import type { Proved } from './unpacked'
 
@@ -12,16 +12,11 @@ export interface ProveWork {
   /** Is told how it goes on. */
   readonly port: MessagePort
 }
-/** Errors lose what they are on the way to another thread. */
-export interface Refusal {
-  readonly code: Fault['code']
-  readonly refused: string
-}
 
 export default async function prove({ task, port }: ProveWork): Promise<Proved | Refusal> {
   try {
     return await proveBackup(task, (done, of) => port.postMessage({ done, of } satisfies Progress))
   } catch (error) {
-    return { code: error instanceof Fault ? error.code : 'media', refused: sentenceOf(error) }
+    return refusalOf(error)
   }
 }

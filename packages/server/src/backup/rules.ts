@@ -1,6 +1,8 @@
 import type { MediaInfo } from '@fogbath/contract'
 import { defineEncoding } from '@fogbath/core/encodings'
+import { readAs } from '@fogbath/core/footage'
 import { checkPart, checkRecipe, checkStep } from '@fogbath/core/line'
+import { checkTracks } from '@fogbath/core/tracking'
 import { Fault } from '../errors'
 import { MOST_PROOFS, checkFrames } from '../limits'
 import { mediumPaths, type Contents, type ContentsShot } from './contents'
@@ -55,6 +57,7 @@ function checkShot(
   once(edits, ({ kept }) => kept.key, `step of undo of ${name}`)
   for (const { recipe } of [...trials, ...proofs]) checkRecipe(recipe)
   checkPart('preparation', shot.preparation)
+  checkTracks(shot.tracks ?? [], readAs(info, shot.reading ?? {}).frames)
   for (const { after } of [...trials, ...proofs]) checkPart('after', after)
   for (const { preparation } of proofs) checkPart('preparation', preparation)
   for (const { kept } of edits) checkStep(kept.step)

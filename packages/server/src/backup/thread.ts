@@ -3,7 +3,8 @@ import { Piscina } from 'piscina'
 import { Fault } from '../errors'
 import { threadFile } from '../threads'
 import type { ProveTask } from './prove'
-import type { Progress, ProveWork, Refusal } from './prove-worker'
+import { answered, type Refusal } from '../refusal'
+import type { Progress, ProveWork } from './prove-worker'
 import type { Proved } from './unpacked'
 
 /** What the thread may hold, MB: the longest text that is read, and what is made of it. */
@@ -27,9 +28,8 @@ export class ProveThread {
     port1.on('message', ({ done, of }: Progress) => tell(done, of))
     try {
       const work: ProveWork = { task, port: port2 }
-      const found = (await this.piscina.run(work, { transferList: [port2], signal })) as Proved | Refusal
-      if ('refused' in found) throw new Fault(found.code, found.refused)
-      return found
+      const answer: Promise<Proved | Refusal> = this.piscina.run(work, { transferList: [port2], signal })
+      return answered(await answer)
     } catch (error) {
       if (signal.aborted) throw new Fault('busy', `${task.label} was put away before it was proved.`)
       if ((error as { code?: string }).code === 'ERR_WORKER_OUT_OF_MEMORY')

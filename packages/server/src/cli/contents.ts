@@ -1,6 +1,7 @@
 import { basename, dirname, join } from 'node:path'
 import { deliveryFormat, distinctNames, nameFor, USUAL_NAMES, type Delivery } from '@fogbath/core/delivery'
 import { readAs } from '@fogbath/core/footage'
+import { timeOf } from '@fogbath/core/line'
 import { timecode } from '@fogbath/core/numbers'
 import { defineEncoding, encodingOf, type EncodingRef } from '@fogbath/core/encodings'
 import type { Contents, ContentsMedium, ContentsShot } from '../backup/contents'
@@ -138,7 +139,9 @@ async function one(
     encodingOf(encoding)
     const { moving, ending } = deliveryFormat(delivery.format)
     const output = outputAt(join(out, `${name}${moving ? '' : '.%04d'}.${ending}`), delivery)
-    const order = { preparation: shot.preparation, recipe, after, encoding }
+    const line = { preparation: shot.preparation, recipe, after }
+    const time = timeOf({ first: shot.first, last: shot.last, tracks: shot.tracks ?? [] }, line)
+    const order = { ...line, time, encoding }
     const to = delivery.to === undefined ? undefined : (own.get(delivery.to) ?? delivery.to)
     const fps = info.kind === 'still' ? '24' : info.fps
     const planned = await planWork({

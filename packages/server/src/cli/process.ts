@@ -9,8 +9,17 @@ import {
 } from '@fogbath/core/delivery'
 import { encodingOf, type EncodingRef } from '@fogbath/core/encodings'
 import { readAs, type Reading } from '@fogbath/core/footage'
-import { NOTHING_AROUND, checkAround, otherFootage, type Around, type Recipe } from '@fogbath/core/line'
+import {
+  NOTHING_AROUND,
+  checkAround,
+  otherFootage,
+  timeOf,
+  tracksFollowed,
+  type Around,
+  type Recipe,
+} from '@fogbath/core/line'
 import { framesASecond, timecode } from '@fogbath/core/numbers'
+import { checkTracks, type Track } from '@fogbath/core/tracking'
 import { Fault } from '../errors'
 import { probe } from '../media/probe'
 import { FramePool } from '../render/pool'
@@ -21,6 +30,8 @@ export interface ProcessOptions {
   readonly recipe: Recipe
   /** What stands around the recipe; nothing when left out. */
   readonly around?: Around
+  /** What its masks follow. */
+  readonly tracks?: readonly Track[]
   /** Files that are read besides the inputs: none of them is written over. */
   readonly reads?: readonly string[]
   /** One output for all inputs, which are one clip, one still or a sequence. */
@@ -147,10 +158,13 @@ async function oneOf(
   fps: string,
   pool: FramePool,
 ): Promise<Done> {
-  const { around = NOTHING_AROUND, recipe, delivery } = options
-  checkAround({ ...around, recipe })
+  const { around = NOTHING_AROUND, recipe, delivery, tracks = [] } = options
+  const line = { ...around, recipe }
+  checkAround(line)
   const info = readAs(await probe(source, label), options.reading ?? {})
-  const order = { ...around, recipe, encoding: options.encoding ?? info.profile ?? info.encoding }
+  checkTracks(tracks, info.frames)
+  const time = timeOf({ first: 0, last: info.frames - 1, tracks }, line)
+  const order = { ...line, time, encoding: options.encoding ?? info.profile ?? info.encoding }
   const planned: Planned = await planWork({
     source,
     info,
@@ -165,6 +179,9 @@ async function oneOf(
   })
   const remark = otherFootage(order.recipe, encodingOf(order.encoding).refers)
   if (remark) options.onRemark?.(remark)
+  for (const id of tracksFollowed(line))
+    if (!tracks.some((t) => t.id === id))
+      options.onRemark?.(`A mask follows the track ${id}, which was not given (--tracks): it stands as it is drawn.`)
   const { count } = planned
   if (!options.dryRun)
     await doWork(planned, pool, { signal: options.signal, onFrame: (done) => options.onProgress?.(done, count) })

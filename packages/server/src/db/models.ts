@@ -2,8 +2,9 @@ import type { Delivery, DeliveryId } from '@fogbath/core/delivery'
 import type { EncodingDefinition } from '@fogbath/core/encodings'
 import type { Cut } from '@fogbath/core/edits'
 import type { Reading } from '@fogbath/core/footage'
-import type { Bath, Marks, Recipe, Step } from '@fogbath/core/line'
+import type { Bath, Marks, Recipe, ShotTime, Step } from '@fogbath/core/line'
 import type { Mask } from '@fogbath/core/masks'
+import type { Track } from '@fogbath/core/tracking'
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes } from 'sequelize'
 import type { MediaInfo, Piece, Put, RenderState } from '@fogbath/contract'
 
@@ -55,6 +56,8 @@ export class Shot extends Model<Attributes<Shot>, Creation<Shot>> {
   declare marks: CreationOptional<Marks | null>
   /** How an edit shows it; null for one that is from none. */
   declare cut: CreationOptional<Cut | null>
+  /** What parts of its masks follow; null where nothing ever was. */
+  declare tracks: CreationOptional<readonly Track[] | null>
   declare trialId: CreationOptional<number | null>
   declare createdAt: CreationOptional<Date>
   declare updatedAt: CreationOptional<Date>
@@ -136,6 +139,8 @@ export class Render extends Model<Attributes<Render>, Creation<Render>> {
   declare recipe: Recipe
   declare preparation: CreationOptional<readonly Bath[]>
   declare after: CreationOptional<readonly Bath[]>
+  /** What the line knows of its shot; null where nothing in it changes over the shot. */
+  declare time: CreationOptional<ShotTime | null>
   /** Of one file of several shots; null where the row itself is the one. */
   declare pieces: CreationOptional<readonly Piece[] | null>
   /** Where it stands in line: the lowest is next. */

@@ -62,6 +62,7 @@ async function joined(shots: readonly Shot[], trials: readonly Trial[], health: 
   return shots.map((shot) => ({
     ...shot.toJSON(),
     marks: shot.marks ?? NO_MARKS,
+    tracks: [...(shot.tracks ?? [])],
     medium: asRead(mediumById.get(shot.mediumId)!, shot.reading),
     trials: trialsByShot.get(shot.id) ?? [],
   }))

@@ -31,6 +31,7 @@ import { shelfRoutes } from './shelf'
 import { shotRoutes } from './shots'
 import { storageRoutes } from './storage'
 import { unknownRoutes } from './unknown'
+import { trackingRoutes } from './tracking'
 import { UNREAD_MS, installUnread } from './unread'
 
 export interface AppOptions {
@@ -110,6 +111,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
     proofRoutes,
     intakeRoutes,
     editRoutes,
+    trackingRoutes,
     encodingRoutes,
     mediaRoutes,
     renderRoutes,

@@ -7,6 +7,7 @@ import type { Backups } from '../backup/write'
 import type { CutSearches } from '../media/cut-search'
 import type { FrameCache } from '../media/frames'
 import type { Proxies } from '../media/proxies'
+import type { Trackings } from '../media/trackings'
 import type { MediaStore } from '../media/store'
 import type { SharedFolder } from '../shared/files'
 import type { Storage } from '../storage/storage'
@@ -19,6 +20,7 @@ export interface Context {
   readonly frames: FrameCache
   readonly proxies: Proxies
   readonly cuts: CutSearches
+  readonly trackings: Trackings
   readonly queue: RenderQueue
   readonly imports: Imports
   readonly backups: Backups

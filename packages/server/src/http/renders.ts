@@ -43,7 +43,7 @@ export function renderRoutes(app: App, { queue, storage }: Context): void {
     return inLine({ ...pieces[0]!, shotId: null, label: name, first: 0, count, pieces }, delivery, put)
   })
 
-  type Ordered = Pick<Render, keyof Piece> & { shotId: number | null; pieces?: Piece[] }
+  type Ordered = Piece & { shotId: number | null; pieces?: Piece[] }
   async function inLine({ label, ...what }: Ordered, { format, ...rest }: Delivery, put: Render['put'] = null) {
     const render = await Render.create({
       ...what,

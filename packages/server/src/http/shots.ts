@@ -2,6 +2,7 @@ import { ROUTES } from '@fogbath/contract'
 import { readAs, type Reading } from '@fogbath/core/footage'
 import { cutWithin, type Cut } from '@fogbath/core/edits'
 import { checkPart, checkRecipe, type Bath, type Recipe } from '@fogbath/core/line'
+import { checkTracks, type Track } from '@fogbath/core/tracking'
 import type { Transaction } from 'sequelize'
 import { Medium, Production, Shot, Trial } from '../db/models'
 import { deleteRow, findRow, updateRow } from '../db/rows'
@@ -27,6 +28,7 @@ interface ShotFields {
   trialId?: number
   encoding?: string
   reading?: Reading
+  tracks?: readonly Track[]
 }
 
 /**
@@ -43,6 +45,7 @@ async function checkShot(
   const kept = inFrames(shot, readAs(info, shot.reading).frames, readAs(info, reading).frames)
   const { first = kept.first, last = kept.last, still = kept.still } = change
   checkFrames({ first, last, still, reading }, info)
+  if (change.tracks) checkTracks(change.tracks, readAs(info, reading).frames)
   if (change.encoding !== undefined) await encodingRefOf(change.encoding, transaction)
   const cut = shot.cut && cutWithin(shot.cut, { first, last })
   const moved = { ...(change.reading && kept), ...(cut && { cut }) }

@@ -10,12 +10,18 @@ const WIDTH = 960
 /** Frames that are decoded together where the way goes backwards. */
 const BLOCK = 48
 
+/** Which frames are looked at: those behind the shape's own, those before it, or both. */
+export type TrackWay = 'both' | 'forward' | 'back'
+
 export interface TrackOptions {
   /** The frame that shows the shape, counted from 0. */
   readonly frame: number
   readonly motions: readonly Motion[]
-  /** Called after each frame with how many were looked at. */
-  readonly onFrame?: (done: number) => void
+  readonly way?: TrackWay
+  /** Frames that are looked at at most; all of the footage when left out. */
+  readonly range?: { readonly first: number; readonly last: number }
+  /** Called after each frame with how many were looked at, and what was found in it. */
+  readonly onFrame?: (done: number, found: Tracked | null) => void
   readonly signal?: AbortSignal
 }
 
@@ -26,12 +32,23 @@ export interface ShapeFound {
   readonly lost: readonly number[]
 }
 
-/** Tracks a shape through footage, from its frame to both ends or to where it is lost. */
+/** How many frames are looked at at most, the shape's own among them. */
+export const framesTracked = (frame: number, way: TrackWay, { first, last }: { first: number; last: number }): number =>
+  1 + (way === 'back' ? 0 : last - frame) + (way === 'forward' ? 0 : frame - first)
+
+/** Tracks a shape through footage, from its frame to the ends or to where it is lost. */
 export async function trackShape(
   source: Source,
   info: MediaInfo,
   part: MaskPart,
-  { frame, motions, onFrame, signal }: TrackOptions,
+  {
+    frame,
+    motions,
+    way = 'both',
+    range: { first: from, last: to } = { first: 0, last: info.frames - 1 },
+    onFrame,
+    signal,
+  }: TrackOptions,
 ): Promise<ShapeFound> {
   const width = Math.min(WIDTH, info.width)
   const height = Math.max(1, Math.round((info.height * width) / info.width))
@@ -41,14 +58,15 @@ export async function trackShape(
       yield greyOf(data, width, height, info.float ? 1 : 65535)
   }
   async function* backwards(): AsyncGenerator<Grey> {
-    for (let end = frame; end > 0; end -= BLOCK) {
-      const first = Math.max(0, end - BLOCK)
+    for (let end = frame; end > from; end -= BLOCK) {
+      const first = Math.max(from, end - BLOCK)
       yield* (await collected(greys(first, end - first))).reverse()
     }
   }
   const [own] = await collected(greys(frame, 1))
   if (!own) throw new Fault('media', `Frame ${frame} could not be read.`)
   const found: Tracked[] = [{ frame, corners: new ShapeTrack(part, own, motions).cornersNow(), used: 1 }]
+  onFrame?.(1, found[0]!)
   const lost: number[] = []
   let done = 1
   async function follow(frames: AsyncGenerator<Grey>, by: 1 | -1): Promise<void> {
@@ -57,13 +75,13 @@ export async function trackShape(
     for await (const grey of frames) {
       at += by
       const there = track.next(at, grey)
-      onFrame?.(++done)
+      onFrame?.(++done, there)
       if (there) found.push(there)
       else return void lost.push(at)
     }
   }
-  await follow(greys(frame + 1, info.frames - 1 - frame), 1)
-  await follow(backwards(), -1)
+  if (way !== 'back') await follow(greys(frame + 1, to - frame), 1)
+  if (way !== 'forward') await follow(backwards(), -1)
   return { found: found.sort((a, b) => a.frame - b.frame), lost }
 }
 

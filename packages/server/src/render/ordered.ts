@@ -1,6 +1,6 @@
 import type { Piece } from '@fogbath/contract'
 import { USUAL_NAMES, nameFor, type Delivery, type NameParts } from '@fogbath/core/delivery'
-import { cropOf, wholeLine } from '@fogbath/core/line'
+import { cropOf, timeOf, wholeLine } from '@fogbath/core/line'
 import { timecode } from '@fogbath/core/numbers'
 import { Medium, Production, Shot, Trial } from '../db/models'
 import { findRow } from '../db/rows'
@@ -61,12 +61,21 @@ export const pieceOf = ({ shot, trial, medium, first, count }: Ordered): Piece =
   recipe: trial.recipe,
   preparation: shot.preparation,
   after: trial.after,
+  time: timeIn({ shot, trial }) ?? null,
 })
+
+/** What a trial's line needs to know of its shot. */
+const timeIn = ({ shot, trial }: Pick<Ordered, 'shot' | 'trial'>) =>
+  timeOf(
+    { first: shot.first, last: shot.last, tracks: shot.tracks ?? [] },
+    { preparation: shot.preparation, recipe: trial.recipe, after: trial.after },
+  )
 
 /** What it becomes. @throws what is wrong with rendering it so */
 export async function shapeOf({ shot, trial, medium }: Ordered, delivery: Delivery) {
   const { recipe, after } = trial
-  const order = { recipe, preparation: shot.preparation, after, encoding: await encodingRefOf(shot.encoding) }
+  const line = { recipe, preparation: shot.preparation, after, time: timeIn({ shot, trial }) }
+  const order = { ...line, encoding: await encodingRefOf(shot.encoding) }
   const job = makeJob(order, delivery, delivery.to === undefined ? undefined : await encodingRefOf(delivery.to))
   const { width, height } = cropOf({ baths: wholeLine(order) }, medium.info.width, medium.info.height)
   return { job, size: writtenSize({ delivery, width, height, encoding: job.to }) }

@@ -15,8 +15,8 @@ export interface FoundPiece extends Piece {
 
 /** What a render is made of, in order: the row itself, or the shots of one file. @throws Fault where footage is gone */
 export async function piecesOf(render: Render): Promise<FoundPiece[]> {
-  const { pieces, label, mediumId, reading, first, count, encoding, recipe, preparation, after } = render
-  const all = pieces ?? [{ label, mediumId, reading, first, count, encoding, recipe, preparation, after }]
+  const { pieces, label, mediumId, reading, first, count, encoding, recipe, preparation, after, time } = render
+  const all = pieces ?? [{ label, mediumId, reading, first, count, encoding, recipe, preparation, after, time }]
   const rows = new Map((await Medium.findAll({ where: { id: all.map((p) => p.mediumId) } })).map((m) => [m.id, m]))
   return all.map((piece) => {
     const row = rows.get(piece.mediumId)

@@ -58,9 +58,10 @@ async function renderPart(
   to: EncodingRef | undefined,
   { files, store, pool, signal, onFrame }: Work,
 ): Promise<void> {
-  const { recipe, preparation, after, encoding, medium } = piece
+  const { recipe, preparation, after, encoding, medium, time } = piece
   const delivery = deliveryOf(render)
-  const job = makeJob({ recipe, preparation, after, encoding: await encodingRefOf(encoding) }, delivery, to)
+  const line = { recipe, preparation, after, time: time ?? undefined }
+  const job = makeJob({ ...line, encoding: await encodingRefOf(encoding) }, delivery, to)
   const told = { label: piece.label, look: recipe.name, info: medium.info, first, count }
   await runFrames({
     source: store.sourceOf(medium),

@@ -2,7 +2,7 @@
 import { NButton, NInput } from 'naive-ui'
 import { ref } from 'vue'
 import { MOST_LETTERS } from '@fogbath/core/line'
-import { type Mask } from '@fogbath/core/masks'
+import { unlinked, type Mask } from '@fogbath/core/masks'
 import { report } from '../stores/errors'
 import SheetDialog from '../components/SheetDialog.vue'
 import { useMaskStore } from '../stores/masks'
@@ -21,7 +21,7 @@ function ask(): void {
 async function keep(): Promise<void> {
   busy.value = true
   try {
-    await masks.keep(name.value.trim(), props.mask)
+    await masks.keep(name.value.trim(), unlinked(props.mask))
     asking.value = false
   } catch (error) {
     report(error)

@@ -12,6 +12,7 @@ import type { BathChange, StripColours } from '../workers/protocol'
 import { shortcutOf } from './keys'
 import BathTile from './BathTile.vue'
 import LineJoint from './LineJoint.vue'
+import KeyButton from './KeyButton.vue'
 import LookName from './LookName.vue'
 import { roomForTiles } from './lineRoom'
 import { moveOver } from './moveOver'
@@ -158,16 +159,17 @@ function addOwn(part: PartName): void {
       <HelpButton class="about" page="bench#line" name="About the line" />
       <div class="pipe whole" title="Strength of the look">
         <NamedSlider
-          :value="bench.recipe.strength"
+          :value="bench.lineNow.recipe.strength"
           :min="0"
           :max="100"
           :step="1"
           unit="%"
           name="Strength of the look"
-          @change="(v) => bench.change({ ...bench.recipe, strength: v }, 'whole')"
-          @reset="bench.change({ ...bench.recipe, strength: 100 }, 'whole')"
+          @change="bench.setLookStrength"
+          @reset="bench.setLookStrength(100)"
         />
-        <span class="mono">{{ Math.round(bench.recipe.strength) }} %</span>
+        <span class="mono">{{ Math.round(bench.lineNow.recipe.strength) }} %</span>
+        <KeyButton name="Strength of the look" :lane="bench.recipe.keys?.['strength']" @toggle="bench.toggleLookKey" />
       </div>
       <span class="quiet named">screen<LookName /></span>
       <TestStrip :colours="strips[strips.length - 1]" label="screen" />

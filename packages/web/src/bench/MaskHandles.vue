@@ -1,9 +1,8 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { computed, nextTick, ref } from 'vue'
-import { changePartSettings } from '@fogbath/core/masks'
 import { useBenchStore } from '../stores/bench'
-import { deleted, dragged, drawingOf, inserted, type Handle } from './maskGeometry'
+import { deleted, dragged, drawingOf, inserted, placesOf, type Handle } from './maskGeometry'
 
 /** The shape of the chosen part, drawn over the picture and taken hold of there. */
 const props = defineProps<{ width: number; height: number }>()
@@ -12,15 +11,16 @@ const root = ref<SVGSVGElement | null>(null)
 const { width: shown } = useElementSize(root)
 
 const tall = computed(() => (100 * props.height) / props.width)
-const part = computed(() => bench.bath?.mask?.parts[bench.part ?? -1] ?? null)
+/** As it is in the frame that is looked at. */
+const part = computed(() => bench.bathNow?.mask?.parts[bench.part ?? -1] ?? null)
+const places = computed(() => part.value && placesOf(part.value, tall.value))
 const drawing = computed(() => (part.value ? drawingOf(part.value, tall.value) : null))
 /** One pixel of the page. */
 const pixel = computed(() => 100 / Math.max(1, shown.value))
 
 function put(settings: Record<string, unknown>, key: string): void {
-  const { bath, part: index } = bench
-  if (!bath?.mask || index === null || Object.keys(settings).length === 0) return
-  bench.setMask(bath.id, changePartSettings(bath.mask, index, settings), `${index}/${key}`)
+  const { part: index } = bench
+  if (index !== null && Object.keys(settings).length > 0) bench.setPartSettings(index, settings, key)
 }
 
 let held: string | null = null
@@ -40,11 +40,11 @@ function insert(handle: Handle): string {
   const now = part.value
   if (handle.look !== 'insert' || now?.type !== 'outline') return handle.id
   const at = Number(handle.id.slice(1))
-  put(inserted(now.settings, at, handle.x, handle.y, tall.value), 'points')
+  put(inserted(now.settings, at, ...places.value!.drawn(handle.x, handle.y), tall.value), 'points')
   return `p${at + 1}`
 }
 function move(e: PointerEvent): void {
-  if (held && part.value) put(dragged(part.value, held, ...place(e), tall.value), held)
+  if (held && part.value) put(dragged(part.value, held, ...places.value!.drawn(...place(e)), tall.value), held)
 }
 const focus = async (id: string): Promise<void> => {
   await nextTick()
@@ -64,7 +64,8 @@ function key(e: KeyboardEvent, handle: Handle): void {
   if (!now) return
   if (step) {
     const far = e.shiftKey ? 0.05 : 0.5
-    put(dragged(now, handle.id, handle.x + far * step[0], handle.y + far * step[1], tall.value), handle.id)
+    const to = places.value!.drawn(handle.x + far * step[0], handle.y + far * step[1])
+    put(dragged(now, handle.id, ...to, tall.value), handle.id)
   } else if (e.key === 'Enter' && handle.look === 'insert') void focus(insert(handle))
   else if (e.key === 'Delete' && now.type === 'outline' && handle.id.startsWith('p'))
     put(deleted(now.settings, Number(handle.id.slice(1))), 'points')
@@ -72,7 +73,7 @@ function key(e: KeyboardEvent, handle: Handle): void {
   e.preventDefault()
   e.stopPropagation()
 }
-const RADIUS = { point: 6, move: 7, turn: 6, insert: 4 } as const
+const RADIUS = { point: 6, edge: 5, insert: 4 } as const
 </script>
 
 <template>
@@ -104,6 +105,7 @@ const RADIUS = { point: 6, move: 7, turn: 6, insert: 4 } as const
         <circle r="12" class="reach" />
         <rect v-if="h.look === 'move'" x="-6" y="-6" width="12" height="12" />
         <path v-else-if="h.look === 'turn'" d="M-6 4a7 7 0 1 1 12 0" />
+        <path v-else-if="h.look === 'edge'" d="M-4 -6L4 0L-4 6" />
         <circle v-else :r="RADIUS[h.look]" />
       </g>
     </template>
@@ -146,6 +148,7 @@ g {
 g.move {
   cursor: move;
 }
+g.edge path,
 g.turn path {
   fill: none;
   stroke-width: 2.5;

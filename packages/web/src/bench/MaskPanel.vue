@@ -7,19 +7,22 @@ import {
   JOINS,
   PART_SCHEMAS,
   changePart,
-  changePartSettings,
   maskFields,
+  maskReads,
   newPart,
+  unlinked,
   withPart,
   withoutPart,
   type Join,
   type Mask,
   type PartType,
 } from '@fogbath/core/masks'
+import { canFollow } from '@fogbath/core/tracking'
 import { useBenchStore } from '../stores/bench'
 import KeepMask from './KeepMask.vue'
 import MaskPicks from './MaskPicks.vue'
 import MaskSources from './MaskSources.vue'
+import MaskTrack from './MaskTrack.vue'
 import { PART_NAMES } from './maskNames'
 import SettingRow from './SettingRow.vue'
 
@@ -28,6 +31,9 @@ const props = defineProps<{ bath: Bath }>()
 const bench = useBenchStore()
 const mask = computed(() => props.bath.mask)
 const part = computed(() => (bench.part === null ? null : (mask.value?.parts[bench.part] ?? null)))
+
+/** As it is in the frame that is looked at. */
+const partNow = computed(() => bench.bathNow?.mask?.parts[bench.part ?? -1] ?? part.value)
 
 const JOIN_NAMES: Record<Join, string> = { add: 'added', subtract: 'taken away', intersect: 'only within' }
 const joins = JOINS.map((value) => ({ value, label: JOIN_NAMES[value] }))
@@ -40,7 +46,7 @@ const rows = computed(() =>
 const wholeRows = computed(() =>
   Object.entries(fieldsOf<Field>({ properties: maskFields })).filter(
     // Shapes read no picture.
-    ([name]) => name !== 'reads' || mask.value?.parts.some((p) => p.type === 'tone' || p.type === 'colour'),
+    ([name]) => name !== 'reads' || (mask.value && maskReads({ ...mask.value, reads: 'line' }) !== null),
   ),
 )
 
@@ -58,8 +64,7 @@ function remove(index: number): void {
   bench.part = next ? Math.min(bench.part ?? 0, next.parts.length - 1) : null
   put(next)
 }
-const setPart = (name: string, value: unknown): void =>
-  put(changePartSettings(mask.value!, bench.part!, { [name]: value }), `${bench.part}/${name}`)
+const setPart = (name: string, value: unknown): void => bench.setPartSettings(bench.part!, { [name]: value }, name)
 const setWhole = (name: string, value: unknown): void => put({ ...mask.value!, [name]: value }, name)
 
 function choose(index: number): void {
@@ -75,6 +80,10 @@ function take(taken: Mask): void {
 
 <template>
   <div class="mask">
+    <p v-if="mask?.link" class="quiet">
+      One with others of this line{{ mask.link.opposite ? ', as their opposite' : '' }}: a change of one changes all.
+      <button class="word" type="button" @click="put(unlinked(mask))">let it be by itself</button>
+    </p>
     <p v-if="!mask" class="quiet">The bath works on the whole picture. Limit it by</p>
     <ul v-else class="parts" aria-label="Parts of the mask">
       <li v-for="(p, i) in mask.parts" :key="i" :class="{ chosen: i === bench.part }">
@@ -107,6 +116,7 @@ function take(taken: Mask): void {
     <MaskSources :bath="bath" @add="add" @take="take" />
     <div v-if="part" class="rows">
       <h3 class="quiet">{{ PART_NAMES[part.type] }}</h3>
+      <MaskTrack v-if="canFollow(part)" :index="bench.part!" :part="part" />
       <MaskPicks
         v-if="part.type === 'colour'"
         :picks="part.settings.picks"
@@ -120,7 +130,7 @@ function take(taken: Mask): void {
         :key="name"
         :name="name"
         :field="field as never"
-        :value="(part.settings as Record<string, unknown>)[name]"
+        :value="(partNow!.settings as Record<string, unknown>)[name]"
         @change="(v) => setPart(name, v)"
       />
     </div>

@@ -3,7 +3,7 @@ import { NDropdown } from 'naive-ui'
 import { computed, onMounted, ref } from 'vue'
 import { kindById } from '@fogbath/core/baths'
 import { type Bath } from '@fogbath/core/line'
-import { MOST_PARTS, PART_TYPES, type Mask, type PartType } from '@fogbath/core/masks'
+import { MOST_PARTS, PART_TYPES, unlinked, type Mask, type PartType } from '@fogbath/core/masks'
 import { useBenchStore } from '../stores/bench'
 import { useMaskStore } from '../stores/masks'
 import { PART_NAMES } from './maskNames'
@@ -31,21 +31,31 @@ const borrowed = computed(() =>
     .flatMap((b) => {
       const name = b.name || kindById(b.kind).label
       return [
-        { key: `same ${b.id}`, label: `as in ${name}` },
-        { key: `opposite ${b.id}`, label: `the opposite of ${name}` },
+        { key: `linked ${b.id}`, label: `one with ${name}` },
+        { key: `against ${b.id}`, label: `the opposite of ${name}, one with it` },
+        { key: `same ${b.id}`, label: `a copy of ${name}` },
+        { key: `opposite ${b.id}`, label: `a copy of ${name}, opposite` },
       ]
     }),
 )
 function borrow(key: string): void {
   const [how, id] = key.split(' ')
   const theirs = bench.inLine.find((b) => b.id === id)?.mask
-  if (theirs) emit('take', how === 'opposite' ? { ...theirs, invert: !theirs.invert } : theirs)
+  if (!theirs) return
+  if (how === 'linked' || how === 'against') bench.linkMask(props.bath.id, id!, how === 'against')
+  else emit('take', unlinked(how === 'opposite' ? { ...theirs, invert: !theirs.invert } : theirs))
 }
 
-const kept = computed(() => masks.there.map(({ key, name }) => ({ key, label: name })))
-function takeKept(key: string): void {
-  const found = masks.there.find((row) => row.key === key)
-  if (found) emit('take', found.mask)
+const kept = computed(() =>
+  masks.there.flatMap(({ key, name }) => [
+    { key: `same ${key}`, label: name },
+    { key: `opposite ${key}`, label: `the opposite of ${name}` },
+  ]),
+)
+function takeKept(choice: string): void {
+  const [how, key] = choice.split(' ')
+  const found = masks.there.find((row) => row.key === key)?.mask
+  if (found) emit('take', unlinked(how === 'opposite' ? { ...found, invert: !found.invert } : found))
 }
 </script>
 

@@ -1,8 +1,10 @@
 <script setup lang="ts">
+import { NSelect } from 'naive-ui'
 import type { ChartName } from '@fogbath/core/charts'
 import HelpButton from '../components/HelpButton.vue'
 import { useBenchStore } from '../stores/bench'
 import { useLookStore } from '../stores/look'
+import { MASK_VIEWS, type MaskView } from '../workers/protocol'
 import { shortcutOf } from './keys'
 import type { CompareMode } from './useCompare'
 
@@ -30,6 +32,13 @@ const charts: readonly { key: ChartName; label: string }[] = [
 ]
 /** Of either evenness. */
 const showing = (key: ChartName): boolean => bench.chart === key || bench.chart?.startsWith(`${key}-`) === true
+const VIEW_NAMES: Record<MaskView, string> = {
+  white: 'white on black',
+  over: 'colour over grey',
+  within: 'grey elsewhere',
+  outline: 'outline',
+}
+const views = MASK_VIEWS.map((value) => ({ value, label: VIEW_NAMES[value] }))
 const zooms = ['fit', 1, 2, 4] as const
 const surrounds = ['dark', 'mid', 'light'] as const
 const nextSurround = (): void => {
@@ -73,6 +82,14 @@ const nextSurround = (): void => {
     >
       see mask
     </button>
+    <NSelect
+      v-if="bench.maskShown && bench.bath?.mask"
+      v-model:value="bench.maskView"
+      class="view"
+      size="tiny"
+      :options="views"
+      aria-label="How the mask is seen"
+    />
     <span class="right">
       <HelpButton page="bench#picture" name="About the picture" />
       <button
@@ -100,6 +117,9 @@ const nextSurround = (): void => {
 </template>
 
 <style scoped>
+.view {
+  width: 134px;
+}
 .bar {
   align-items: center;
   background: var(--ground);

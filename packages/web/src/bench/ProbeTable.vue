@@ -25,7 +25,7 @@ const logOf = (light: number): number => Math.log10(Math.max(light, 1e-6) / 0.18
 
 /** Density on the screen against log exposure: the wedge as a line, each probe as a numbered point. */
 const plot = computed<CurvesView>(() => {
-  const steps = plainSteps(bench.recipe, { around: bench.line })
+  const steps = plainSteps(bench.lineNow.recipe, { around: bench.lineNow })
   const out = three()
   const wedge = (point: typeof steps.whole) => (x: number) => {
     const light = 0.18 * 10 ** x

@@ -3,10 +3,12 @@ import { refAutoReset } from '@vueuse/core'
 import { NInputNumber, NSelect, NSwitch } from 'naive-ui'
 import { computed, ref } from 'vue'
 import type { Control } from '@fogbath/core/baths'
+import type { Lane } from '@fogbath/core/keys'
 import ColourField from './drawn/ColourField.vue'
 import SampleButton from './drawn/SampleButton.vue'
 import { hueGradient } from './drawn/hues'
 import NamedSlider from '../components/NamedSlider.vue'
+import KeyButton from './KeyButton.vue'
 
 /** One setting, drawn from its schema: a slider with its number, a switch, or a choice. */
 interface Field {
@@ -22,8 +24,9 @@ interface Field {
   readonly labels?: readonly string[]
   readonly control?: Control
 }
-const props = defineProps<{ name: string; field: Field; value: unknown }>()
-const emit = defineEmits<{ change: [value: unknown] }>()
+/** @prop keyed it can change over the shot @prop lane how it does */
+const props = defineProps<{ name: string; field: Field; value: unknown; keyed?: boolean; lane?: Lane | undefined }>()
+const emit = defineEmits<{ change: [value: unknown]; key: [] }>()
 
 const changed = computed(() => props.value !== props.field.default)
 const number = computed(() => Number(props.value))
@@ -104,6 +107,7 @@ const options = computed(() =>
         title="Click on a colour of the picture, as it comes to this bath"
         @take="takeColour"
       />
+      <KeyButton v-if="keyed" :name="field.title" :lane="lane" @toggle="emit('key')" />
     </div>
     <template v-else>
       <span v-if="wrong" class="warn" role="alert">{{ wrong }}</span>
@@ -135,6 +139,7 @@ const options = computed(() =>
         @update:value="typed"
       />
       <span class="unit quiet">{{ field.unit ?? '' }}</span>
+      <KeyButton v-if="keyed" :name="field.title" :lane="lane" @toggle="emit('key')" />
     </template>
   </div>
 </template>
@@ -144,7 +149,7 @@ const options = computed(() =>
   align-items: center;
   display: grid;
   gap: 8px;
-  grid-template-columns: 12px 118px 1fr 58px 30px;
+  grid-template-columns: 12px 118px 1fr 58px 26px 18px;
   height: 30px;
 }
 .title {

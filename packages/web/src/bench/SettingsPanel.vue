@@ -9,6 +9,7 @@ import NamedSlider from '../components/NamedSlider.vue'
 import { useBenchStore } from '../stores/bench'
 import DrawingStrip from './DrawingStrip.vue'
 import { DRAWN } from './drawn'
+import KeyButton from './KeyButton.vue'
 import MaskPanel from './MaskPanel.vue'
 import SettingRow from './SettingRow.vue'
 import TabRow from './TabRow.vue'
@@ -26,6 +27,8 @@ const BLENDING = 'Blend'
 
 /** Settings of the chosen bath: the few that matter first, the rest by group, its drawings, how it is laid. */
 const bench = useBenchStore()
+/** As it is in the frame that is looked at. */
+const now = computed(() => bench.bathNow ?? bench.bath!)
 const kind = computed(() => (bench.bath ? kindById(bench.bath.kind) : null))
 const fields = computed(() =>
   Object.entries((kind.value?.schema.properties ?? {}) as Record<string, Field>).filter(
@@ -113,7 +116,7 @@ const takes = [
       <NamedSlider
         class="strength"
         title="Strength of the bath, %"
-        :value="bench.bath.strength"
+        :value="now.strength"
         :min="0"
         :max="100"
         :step="1"
@@ -122,7 +125,12 @@ const takes = [
         @change="(v) => bench.setBath(bench.bath!.id, { strength: v })"
         @reset="bench.setBath(bench.bath!.id, { strength: 100 })"
       />
-      <span class="mono percent">{{ Math.round(bench.bath.strength) }} %</span>
+      <span class="mono percent">{{ Math.round(now.strength) }} %</span>
+      <KeyButton
+        name="Strength of the bath"
+        :lane="bench.bath.keys?.['strength']"
+        @toggle="bench.toggleKey('strength')"
+      />
       <HelpButton v-bind="help" />
     </div>
     <TabRow v-model="group" :names="groups" label="Groups of settings" />
@@ -166,7 +174,10 @@ const takes = [
         :key="name"
         :name="name"
         :field="field as never"
-        :value="bench.bath.settings[name]"
+        :value="now.settings[name]"
+        :lane="bench.bath.keys?.[name]"
+        keyed
+        @key="bench.toggleKey(name)"
         @change="(v) => bench.setSettings(bench.bath!.id, { [name]: v })"
       />
     </div>

@@ -2,7 +2,7 @@ import { computed, ref, watch } from 'vue'
 import { useBenchStore } from '../stores/bench'
 import type { Engine } from '../workers/engine'
 import type { Against, Compare } from '../workers/protocol'
-import { frameOrder } from '../workers/order'
+import { frameOrder, inTime } from '../workers/order'
 import type { useProofs } from './useProofs'
 
 export type CompareMode = 'off' | 'wipe' | 'wipe-level' | 'pair'
@@ -34,7 +34,8 @@ export function useCompare(picture: () => Engine, proofs: ReturnType<typeof useP
     if (type === 'reference' || type === 'proof')
       return { type: 'still', key: stills.value.includes(against.value) ? against.value : '' }
     const trial = bench.shot?.trials.find((t) => type === 'trial' && t.id === Number(id))
-    if (trial) return { type: 'line', line: { ...bench.line, recipe: trial.recipe, after: trial.after } }
+    if (trial)
+      return { type: 'line', line: inTime(bench.shot!, { ...bench.line, recipe: trial.recipe, after: trial.after }) }
     const shot = bench.shots.find((s) => type === 'shot' && s.id === Number(id))
     return shot ? { type: 'shot', ...frameOrder(shot, bench.currentTrial(shot)) } : { type: 'footage' }
   })

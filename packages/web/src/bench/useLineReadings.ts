@@ -1,4 +1,4 @@
-import { wholeLine } from '@fogbath/core/line'
+import { lineAt, wholeLine } from '@fogbath/core/line'
 import { useDebounceFn } from '@vueuse/core'
 import { shallowRef, watch } from 'vue'
 import { steady } from '../stores/steady'
@@ -21,8 +21,8 @@ export function useLineReadings(side: () => Engine, moves: () => boolean) {
   const figures = shallowRef<readonly Figure[]>([])
   /** What each bath does to this frame; null until it is known. */
   const changes = shallowRef<readonly (BathChange | null)[]>([])
-  /** Strips and figures go by the line alone, whichever frame is shown. */
-  const line = steady(() => bench.order?.order ?? null)
+  /** Strips and figures go by the line as it is in the frame that is shown, not by its picture. */
+  const line = steady(() => bench.order && lineAt(bench.order.order, bench.order.frame))
   let run = 0
   let frameRun = 0
 

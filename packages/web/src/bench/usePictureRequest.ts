@@ -69,7 +69,7 @@ export function usePictureRequest(options: PictureOptions): ComputedRef<PictureR
         ? [Math.round(windowSize.width.value * 0.5), Math.round(windowSize.height.value * 0.56)]
         : SMALL_SCOPE,
       greyCode: grey === null ? null : codeOf(grey, shot.encoding),
-      mask: bench.maskShown && masked ? masked.id : null,
+      mask: bench.maskShown && masked ? { bath: masked.id, view: bench.maskView } : null,
       under: bench.underMask && masked ? masked.id : null,
       skin: bench.preview ? null : skinMasked(bench.inLine),
       by: look.painter,

@@ -14,6 +14,7 @@ import LineStrip from '../bench/LineStrip.vue'
 import NotesSheet from '../bench/NotesSheet.vue'
 import PictureBar from '../bench/PictureBar.vue'
 import ProbeTable from '../bench/ProbeTable.vue'
+import KeyLanes from '../bench/KeyLanes.vue'
 import ProofWall from '../bench/ProofWall.vue'
 import ReadingsPanel from '../bench/ReadingsPanel.vue'
 import RenderDialog from '../bench/render/RenderDialog.vue'
@@ -194,6 +195,7 @@ const actions = useBenchActions({ picture, comparing, zoom, loop, reel, shown, k
           @all="actions.rangeAll"
           @notes="shown.notes = true"
         />
+        <KeyLanes v-if="!reel.on.value" />
         <ReelStrip v-if="reel.on.value" :reel="reel" :picture-of="pictureOf" @go="goInReel" />
         <PictureBar v-model:compare="comparing.mode.value" v-model:zoom="zoom" />
         <LineStrip :strips="line.strips.value" :changes="line.changes.value" @add="shown.adding = true" />

@@ -1,4 +1,4 @@
-import type { Line, Look, Recipe } from '@fogbath/core/line'
+import { timeOf, type Line, type Look, type Recipe } from '@fogbath/core/line'
 import type { Shot } from '@fogbath/contract'
 import { refOf } from '../api/encodings'
 import type { FrameOrder, ShotSource, Wanted } from './protocol'
@@ -17,12 +17,16 @@ export const frameOrder = (
 ): FrameOrder => ({
   source: sourceOf(shot),
   frame,
-  order: { preparation, recipe, after, encoding: refOf(shot.encoding) },
+  order: { ...inTime(shot, { preparation, recipe, after }), encoding: refOf(shot.encoding) },
 })
+
+/** A line with what it needs to know of its shot. */
+export const inTime = (shot: Shot, line: Line): Line => ({ ...line, time: timeOf(shot, line) })
 
 /** The same frame through another look, at a width; what its shot adds stays. */
 export const through = (of: FrameOrder, recipe: Recipe, width: number): Wanted => ({
   ...of,
   width,
-  order: { ...of.order, recipe },
+  // Its own shot is not known here: what changes over a shot stands as it is set.
+  order: { ...of.order, recipe, time: undefined },
 })

@@ -6,6 +6,7 @@ import { tapped, type Scene } from '@fogbath/core/treat'
 import { PictureCanvas } from './canvas'
 import { fitted, stillOf, wiped, type Still } from './compare'
 import { GraphicsPainter, type Put } from './gpu/painter'
+import { showMask } from './mask-view'
 import { Playing } from './playing'
 import type { Painted, PictureAnswer, PictureRequest } from './protocol'
 import { ReadingSender, readPictures, type Reading, type Shown } from './readings'
@@ -149,7 +150,7 @@ class PictureEngine extends SideEngine {
     else if (compare.mode === 'wipe' && other)
       this.paint([wiped(treater.copy('wiped', treated), other, scene, compare.at, compare.upright)], scene)
     else {
-      this.paint([this.maskSeen(request, scene) ?? treated], scene)
+      this.paint([this.maskSeen(request, scene, treated) ?? treated], scene)
       treater.forget('other', 'other-camera', 'wiped')
     }
     // Behind what the canvas shows: copying it for the reader would hold the picture up.
@@ -175,9 +176,13 @@ class PictureEngine extends SideEngine {
   }
 
   /** The mask that is to be looked at, as a picture. */
-  private maskSeen({ mask, order, compare }: PictureRequest, scene: Scene): Picture | null {
-    const plane = mask && compare.mode === 'off' ? this.treater.mask(scene, order, mask) : null
-    return plane && this.treater.grey(plane)
+  private maskSeen({ mask, order, compare }: PictureRequest, scene: Scene, treated: Picture): Picture | null {
+    if (!mask || compare.mode !== 'off') return null
+    const plane = this.treater.mask(scene, order, mask.bath)
+    if (!plane || mask.view === 'white') return plane && this.treater.grey(plane)
+    const picture = this.treater.blank('grey', plane.length)
+    showMask(mask.view, plane, treated.pixels, picture.pixels, scene.width)
+    return picture
   }
 
   private otherSide({ compare }: PictureRequest, scene: Scene, otherScene: Scene | null): Picture | null {

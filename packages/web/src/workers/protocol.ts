@@ -56,8 +56,8 @@ export interface PictureRequest extends Wanted {
   readonly scopeSize: readonly [width: number, height: number]
   /** Code value at which the footage's own grey card lies, or null. */
   readonly greyCode: number | null
-  /** A bath whose mask is shown in black and white instead of the picture, or null. */
-  readonly mask: string | null
+  /** A bath whose mask is shown instead of the picture, and how; null for none. */
+  readonly mask: { readonly bath: string; readonly view: MaskView } | null
   /** A bath under whose mask readings are taken, or null for the whole picture. */
   readonly under: string | null
   /** A bath under whose mask the picture's own skin lies, or null. */
@@ -65,6 +65,13 @@ export interface PictureRequest extends Wanted {
   /** Who may draw; a resting picture is always the processor's. */
   readonly by: Painter
 }
+
+/**
+ * A mask by itself, white on black; as a colour over the picture in grey; the picture where it lets through, in grey elsewhere; or
+ * only its outline on the picture.
+ */
+export const MASK_VIEWS = ['white', 'over', 'within', 'outline'] as const
+export type MaskView = (typeof MASK_VIEWS)[number]
 
 /** `auto`: whichever is quicker on this machine. */
 export type Painter = 'auto' | 'graphics' | 'processor'

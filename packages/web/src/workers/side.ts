@@ -5,6 +5,7 @@ import {
   NOTHING,
   atWork,
   entryOf,
+  lineAt,
   plainSteps,
   wholeLine,
   worksInSpace,
@@ -64,7 +65,7 @@ export class SideEngine {
   /** What each bath does to this frame. */
   async changes(of: FrameOrder): Promise<BathChange[]> {
     const scene = await this.sceneOf(of)
-    const { order } = of
+    const order = lineAt(of.order, of.frame)
     const baths = wholeLine(order)
     const masks = this.masks(scene, order)
     const moved = changesOf(scene, order, masks).map((most, i) =>
@@ -135,13 +136,14 @@ export class SideEngine {
   /** Reads an area around a place of the picture, u and v 0..1, `reach` half its side in shares of the width. */
   async probe(request: Wanted, u: number, v: number, reach: number): Promise<ProbeReading> {
     const scene = await this.sceneOf(request, request.width)
-    return readProbe(scene, request.order, { u, v, reach }, this.masks(scene, request.order))
+    const order = lineAt(request.order, request.frame)
+    return readProbe(scene, order, { u, v, reach }, this.masks(scene, order))
   }
 
   /** How often values occur in the frame as it comes to a bath. */
   async incoming(of: FrameOrder, bathId: string): Promise<Incoming> {
     const scene = await this.sceneOf(of)
-    const { order } = of
+    const order = lineAt(of.order, of.frame)
     const { entering } = plainSteps(order.recipe, { around: order, refers: scene.refers })
     return incomingOf(entering[wholeLine(order).findIndex((b) => b.id === bathId)]!, scene.camera.pixels)
   }

@@ -57,10 +57,13 @@ export function addEdits(program: Command, signal: AbortSignal): void {
     )
     .option('--frame <n>', 'the frame that shows the shape, counted from 0', wholeNumber, 0)
     .option('--motions <names...>', 'how it may move: move, turn, scale, shear, perspective; all where it is left out')
+    .option('-o, --output <path>', 'the track, for fogbath process --tracks; ends in .json')
+    .option('--force', 'write over a file that exists')
     .option('--json', 'as JSON')
     .action(async (clip: string, o: TrackCommand & { json?: boolean }) => {
       const { trackFile } = await import('../track')
-      const { found, lost } = await trackFile(clip, o, { onFrame: progressLine(), signal })
+      const { found, lost, told } = await trackFile(clip, o, { onFrame: progressLine(), signal })
+      if (told) process.stderr.write(`fogbath: ${told}\n`)
       for (const frame of lost) process.stderr.write(`fogbath: ${clip}: the shape is lost in frame ${frame}\n`)
       if (o.json) print(JSON.stringify(found))
       else

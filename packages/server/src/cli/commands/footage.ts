@@ -8,6 +8,7 @@ import { formatNamed, loadPreset } from '../presets'
 import type { ProcessOptions } from '../process'
 import { validator } from '../../validate'
 import { encodingFinder } from '../encodings'
+import { tracksIn } from '../tracks'
 import {
   ENCODINGS_HELP,
   given,
@@ -22,7 +23,17 @@ import {
 
 type ProcessCommand = Omit<
   ProcessOptions,
-  'reading' | 'recipe' | 'around' | 'reads' | 'encoding' | 'to' | 'delivery' | 'onProgress' | 'onRemark' | 'signal'
+  | 'reading'
+  | 'recipe'
+  | 'around'
+  | 'tracks'
+  | 'reads'
+  | 'encoding'
+  | 'to'
+  | 'delivery'
+  | 'onProgress'
+  | 'onRemark'
+  | 'signal'
 > & {
   readonly recipe: string
   readonly preset?: string
@@ -33,6 +44,7 @@ type ProcessCommand = Omit<
   readonly read?: Reading
   readonly prepare?: string
   readonly after?: string
+  readonly tracks?: readonly string[]
 }
 
 type MatchCommand = Omit<MatchOptions, 'onProgress' | 'encoding' | 'toEncoding' | 'toFrame'> & {
@@ -70,6 +82,7 @@ export function addProcess(program: Command, signal: AbortSignal): void {
     .requiredOption('--recipe <file-or-id>', 'a recipe file (JSON) or a shipped recipe')
     .option('--prepare <file>', 'baths before the recipe, on scene light: a recipe file whose baths are of Prepare')
     .option('--after <file>', 'baths behind the recipe: a recipe file whose baths are of Finish')
+    .option('--tracks <files...>', 'what masks follow: files of fogbath track -o')
     .option('-o, --output <path>', `ends in ${DELIVERY_ENDINGS.join(' ')}; out.%04d.png writes numbered stills`)
     .option('--out <folder>', 'in place of -o: each input by itself, into a file of this folder')
     .option(
@@ -89,7 +102,7 @@ export function addProcess(program: Command, signal: AbortSignal): void {
     .option('--json', 'a line of JSON for each frame: {"frame": 1, "of": 48, "fps": 12.5}; with --dry-run the plan')
     .action(async (inputs: string[], o: ProcessCommand) => {
       const { processFiles } = await import('../process')
-      const { recipe, prepare, after, encodings, encoding, to, read, preset, format, json, ...rest } = o
+      const { recipe, prepare, after, tracks = [], encodings, encoding, to, read, preset, format, json, ...rest } = o
       const find = await encodingFinder(encodings)
       const delivery = preset === undefined ? undefined : await loadPreset(preset)
       const done = await processFiles(inputs, {
@@ -98,7 +111,8 @@ export function addProcess(program: Command, signal: AbortSignal): void {
         ...(format !== undefined && { format: formatNamed(format) }),
         recipe: await loadRecipe(recipe),
         around: { preparation: await bathsIn(prepare, 'shot-'), after: await bathsIn(after, 'after-') },
-        reads: [recipe, prepare, after, encodings].flatMap((file) => file ?? []),
+        tracks: await tracksIn(tracks),
+        reads: [recipe, prepare, after, encodings, ...tracks].flatMap((file) => file ?? []),
         signal,
         onProgress: json ? jsonProgress() : progressLine(),
         onRemark: (sentence) => process.stderr.write(`fogbath: ${sentence}\n`),

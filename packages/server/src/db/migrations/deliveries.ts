@@ -119,6 +119,18 @@ export const DELIVERIES: readonly Migration[] = [
       )
     },
   },
+  {
+    // Masks follow what moves, and settings change over a shot. What is kept of that before is not known to what was before.
+    name: '015-tracks',
+    up: async (q) => {
+      await q.sequelize.query('ALTER TABLE shot ADD COLUMN IF NOT EXISTS tracks JSON NULL')
+      await q.sequelize.query('ALTER TABLE render ADD COLUMN IF NOT EXISTS time JSON NULL')
+    },
+    down: async (q) => {
+      await q.sequelize.query('ALTER TABLE render DROP COLUMN IF EXISTS time')
+      await q.sequelize.query('ALTER TABLE shot DROP COLUMN IF EXISTS tracks')
+    },
+  },
 ]
 
 /** Where a start was cut off behind the last statement, the column is gone already. */

@@ -1,13 +1,16 @@
 import {
   bathsUpToDate,
   changeBath,
+  changeMask,
   changeSettings,
   duplicateBath,
   editAt,
+  findBath,
   insertInLine,
   newBath,
   newId,
   notesOf,
+  putAt,
   removeBath,
   wholeLine,
   type Bath,
@@ -17,7 +20,7 @@ import {
   type Recipe,
   type Step,
 } from '@fogbath/core/line'
-import { type Mask } from '@fogbath/core/masks'
+import { asLinked, type Mask } from '@fogbath/core/masks'
 import { redo, remember, undo } from './history'
 import { gesture } from './gesture'
 import type { BenchSaving } from './saving'
@@ -97,14 +100,34 @@ export function benchEdits(s: BenchState, saving: BenchSaving) {
     changeLine(editAt(s.line.value, id, how), key)
 
   /** @param once what is done at a click is a step of undo of its own, however soon after another */
-  const setSettings = (id: string, settings: Record<string, unknown>, once = false): void =>
-    edit(id, (part) => changeSettings(part, id, settings), once ? '' : `${id}/${Object.keys(settings).join()}`)
-  const setBath = (id: string, values: Partial<Omit<Bath, 'id' | 'kind'>>): void =>
-    edit(id, (part) => changeBath(part, id, values), `${id}/${Object.keys(values).join()}`)
+  function setSettings(id: string, settings: Record<string, unknown>, once = false): void {
+    const { own, keys } = putAt(bathOf(id), settings, s.instant.value)
+    const put = (part: Recipe): Recipe => {
+      const set = Object.keys(own).length > 0 ? changeSettings(part, id, own) : part
+      return keys ? changeBath(set, id, { keys }) : set
+    }
+    edit(id, put, once ? '' : `${id}/${Object.keys(settings).join()}`)
+  }
+  function setBath(id: string, values: Partial<Omit<Bath, 'id' | 'kind'>>): void {
+    const { own, keys } = putAt(bathOf(id), values, s.instant.value)
+    edit(id, (part) => changeBath(part, id, { ...own, ...(keys && { keys }) }), `${id}/${Object.keys(values).join()}`)
+  }
+  const bathOf = (id: string): Bath => findBath({ baths: s.inLine.value }, id)!
 
   /** @param key names what is changed, so that dragging it is one step of undo; empty for what is done at a click */
   const setMask = (id: string, mask: Mask | null, key: string): void =>
-    edit(id, (part) => changeBath(part, id, { mask }), key && `${id}/mask/${key}`)
+    changeLine(changeMask(s.line.value, id, mask), key && `${id}/mask/${key}`)
+
+  /** Gives a bath the mask of another, or its opposite; from then on they are one. */
+  function linkMask(id: string, of: string, opposite: boolean): void {
+    const theirs = bathOf(of).mask
+    if (!theirs) return
+    const link = theirs.link ?? { id: newId(), opposite: false }
+    const linked = changeMask(s.line.value, of, { ...theirs, link })
+    changeLine(
+      changeMask(linked, id, asLinked({ ...theirs, link }, { id: link.id, opposite: link.opposite !== opposite })),
+    )
+  }
 
   /** Sets the balance of the shot, its first one; one is put there where it has none. */
   function setBalance(settings: Record<string, unknown>): void {
@@ -181,6 +204,7 @@ export function benchEdits(s: BenchState, saving: BenchSaving) {
     setSettings,
     setBath,
     setMask,
+    linkMask,
     setBalance,
     addOwn,
     setMarks,

@@ -4,6 +4,7 @@ import { watch } from 'vue'
 import { makeOutbox } from './saver'
 import { unsaved } from '../unsaved'
 import { benchEdits, type Restorers } from './edits'
+import { benchKeys } from './keys'
 import { benchLog } from './log'
 import { benchSaving } from './saving'
 import { benchShots } from './shots'
@@ -18,6 +19,7 @@ export const useBenchStore = defineStore('bench', () => {
   const log = benchLog(s, outbox)
   const saving = benchSaving(s, log, outbox)
   const edits = benchEdits(s, saving)
+  const keys = benchKeys(s, edits)
   const trials = benchTrials(s, log, saving, edits)
   const shots = benchShots(s, saving, edits)
 
@@ -34,6 +36,7 @@ export const useBenchStore = defineStore('bench', () => {
     ...s,
     ...saving,
     ...edits,
+    ...keys,
     ...trials,
     ...shots,
     undo: () => edits.undo(restore),

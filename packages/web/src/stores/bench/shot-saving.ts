@@ -8,6 +8,12 @@ import type { BenchState, ShotFields } from './state'
 /** Somebody else may write again between reading a shot and writing it; after so many times it is tried again later. */
 const MOST_ATTEMPTS = 5
 
+/** Tracks of both; of one name that which was made here. */
+const mergeTracks = (mine: Shot['tracks'], theirs: Shot['tracks']): Shot['tracks'] => [
+  ...theirs.filter(({ id }) => !mine.some((track) => track.id === id)),
+  ...mine,
+]
+
 /** Keeps a shot's own fields saved. @param ask puts what was changed elsewhere to the user */
 export function shotSaving(s: BenchState, outbox: Outbox, ask: Ask) {
   async function writeShot(id: number): Promise<void> {
@@ -32,7 +38,13 @@ export function shotSaving(s: BenchState, outbox: Outbox, ask: Ask) {
     const mine = { ...base, ...fields }
     const marks = mergeMarks(base.marks, mine.marks, theirs.marks)
     const preparation = mergeBaths(base.preparation, mine.preparation, theirs.preparation)
-    if (marks && preparation) return { ...fields, marks, preparation }
+    if (marks && preparation)
+      return {
+        ...fields,
+        ...(fields.tracks && { tracks: mergeTracks(mine.tracks, theirs.tracks) }),
+        marks,
+        preparation,
+      }
     ask({ what: 'shot', theirs, merged: null })
     throw new ApiError(409, 'The shot was changed elsewhere.')
   }

@@ -4,20 +4,23 @@ import {
   NO_MARKS,
   NOTHING_AROUND,
   findBath,
+  lineAt,
   wholeLine,
   type Bath,
+  type Instant,
   type Line,
   type Look,
   type Recipe,
 } from '@fogbath/core/line'
 import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
+import type { Track } from '@fogbath/core/tracking'
 import { useStorage } from '@vueuse/core'
 import { computed, ref, shallowReactive, shallowRef } from 'vue'
 import type { Production, Shot, Trial } from '@fogbath/contract'
 import type { ShotValues } from '../../api/client'
-import type { FrameOrder } from '../../workers/protocol'
+import type { FrameOrder, MaskView } from '../../workers/protocol'
 import type { ProbeReading } from '../../workers/probe'
-import { frameOrder } from '../../workers/order'
+import { frameOrder, inTime } from '../../workers/order'
 import { steady } from '../steady'
 import { EMPTY, type History } from './history'
 
@@ -33,7 +36,7 @@ export interface Sampler {
 }
 
 /** A shot's own fields that the bench changes. */
-export type ShotFields = Partial<Pick<ShotValues, 'preparation' | 'marks' | 'trialId'>>
+export type ShotFields = Partial<Pick<ShotValues, 'preparation' | 'marks' | 'tracks' | 'trialId'>>
 
 /** A change that waits to be saved, and the row that it was made on. */
 export interface WaitingShot {
@@ -51,21 +54,29 @@ export function benchState() {
   const shotThere = shallowRef<Shot | null>(null)
   const waitingShots = shallowReactive(new Map<number, WaitingShot>())
   const waitingLines = shallowReactive(new Map<number, WaitingLine>())
+  /** A track that is being made: it is shown as far as it goes. */
+  const liveTrack = shallowRef<{ readonly shotId: number; readonly track: Track } | null>(null)
   /** The shot as it is here. */
   const shot = computed<Shot | null>(() => {
     const there = shotThere.value
-    return there && { ...there, ...waitingShots.get(there.id)?.fields }
+    if (!there) return null
+    const here = { ...there, ...waitingShots.get(there.id)?.fields }
+    const live = liveTrack.value?.shotId === here.id ? liveTrack.value.track : null
+    return live ? { ...here, tracks: [...here.tracks.filter(({ id }) => id !== live.id), live] } : here
   })
   /** The trial as the server last had it. */
   const trial = shallowRef<Trial | null>(null)
   /** The look that is being worked on, and what the trial has behind it. */
   const recipe = shallowRef<Recipe>(SHIPPED_RECIPES[0]!)
   const after = shallowRef<readonly Bath[]>([])
-  const line = computed<Line>(() => ({
-    preparation: shot.value?.preparation ?? NOTHING_AROUND.preparation,
-    recipe: recipe.value,
-    after: after.value,
-  }))
+  const line = computed<Line>(() => {
+    const preparation = shot.value?.preparation ?? NOTHING_AROUND.preparation
+    const own = { preparation, recipe: recipe.value, after: after.value }
+    return shot.value ? inTime(shot.value, own) : own
+  })
+  const frame = ref(0)
+  /** The line as it is in the frame that is looked at. */
+  const lineNow = computed(() => lineAt(line.value, frame.value))
   /** The baths of all three parts, in their order. */
   const inLine = computed(() => wholeLine(line.value))
   const find = (id: string | null): Bath | undefined => findBath({ baths: inLine.value }, id)
@@ -78,7 +89,6 @@ export function benchState() {
   const markedShots = ref<readonly number[]>([])
   const tap = ref<number | null>(null)
   const history = shallowRef<History>(EMPTY)
-  const frame = ref(0)
   /** The frame at which a shot is opened next, where that is not its telling one. */
   const frameWanted = shallowRef<{ readonly shotId: number; readonly frame: number } | null>(null)
   /** First and last frame that are played, within the shot's. */
@@ -96,6 +106,8 @@ export function benchState() {
   const sampler = shallowRef<Sampler | null>(null)
   /** The mask is shown instead of the picture. */
   const maskShown = ref(false)
+  /** How it is shown then. */
+  const maskView = useStorage<MaskView>('fogbath.mask-view', 'white')
   /** The drawings of the chosen bath lie large over the picture. */
   const drawing = ref(false)
   /** Readings are taken under the chosen bath's mask only. */
@@ -105,6 +117,13 @@ export function benchState() {
   const opening = ref(false)
 
   const bath = computed(() => find(chosen.value) ?? null)
+  /** The chosen bath as it is in the frame that is looked at. */
+  const bathNow = computed(() => findBath({ baths: wholeLine(lineNow.value) }, chosen.value) ?? null)
+  /** That frame in its shot. */
+  const instant = computed<Instant>(() => {
+    const { first, last } = shot.value ?? { first: 0, last: 0 }
+    return { frame: frame.value, first, length: last - first + 1 }
+  })
   /** The chosen bath and those marked with it, in the order of the line. */
   const baths = computed(() => inLine.value.filter((b) => b.id === chosen.value || marked.value.includes(b.id)))
   const shots = computed(() => production.value?.shots ?? [])
@@ -154,12 +173,14 @@ export function benchState() {
     production,
     shot,
     shotThere,
+    liveTrack,
     waitingShots,
     waitingLines,
     trial,
     recipe,
     after,
     line,
+    lineNow,
     inLine,
     preview,
     chosen,
@@ -177,11 +198,14 @@ export function benchState() {
     picking,
     sampler,
     maskShown,
+    maskView,
     drawing,
     underMask,
     problem,
     opening,
     bath,
+    bathNow,
+    instant,
     baths,
     shots,
     marks,

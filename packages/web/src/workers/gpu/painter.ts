@@ -1,5 +1,5 @@
 import { PlanRunner } from '@fogbath/core/plan'
-import type { Line } from '@fogbath/core/line'
+import { lineAt, type Line } from '@fogbath/core/line'
 import { UNTREATED, tapped, type SceneSize } from '@fogbath/core/treat'
 import type { Against, Painter, PictureRequest } from '../protocol'
 import type { Loaded, Treater } from '../treat'
@@ -82,7 +82,13 @@ export class GraphicsPainter {
   private paintAll(request: PictureRequest, light: Texture, size: SceneSize, sides: Sides, put: Put): boolean {
     const { compare, order, tap } = request
     const paint = (line: Line, which: 'own' | 'other'): boolean => {
-      const drawn = sides.graphics.run(this.treater.planOf(line, size), light, size.width, size.height, size.frame)
+      const drawn = sides.graphics.run(
+        this.treater.planOf(lineAt(line, size.frame), size),
+        light,
+        size.width,
+        size.height,
+        size.frame,
+      )
       if (!drawn) return false
       sides.screen.emit(drawn, size.width, size.height, this.seed++)
       if (sides.device.lost) return false
