@@ -12,6 +12,7 @@ import {
   type Times,
   type Way,
 } from '@fogbath/core/keys'
+import { keyAt } from '@fogbath/core/line'
 import { useBenchStore } from '../stores/bench'
 import KeyStrip from './KeyStrip.vue'
 import KeyTime from './KeyTime.vue'
@@ -26,7 +27,13 @@ const length = computed(() => bench.instant.length)
 
 /** The key that is worked on, by its place. */
 const at = ref<number | null>(null)
-const index = computed(() => shown.value?.lane.keys.findIndex((key) => key.at === at.value) ?? -1)
+const index = computed(() => {
+  const lane = shown.value?.lane
+  if (!lane) return -1
+  const there = lane.keys.findIndex((key) => key.at === at.value)
+  // Where none is chosen, the one that stands in this frame.
+  return there < 0 ? keyAt(lane, bench.instant) : there
+})
 const key = computed(() => shown.value?.lane.keys[index.value] ?? null)
 watch(
   () => [bench.chosen, shown.value?.id],

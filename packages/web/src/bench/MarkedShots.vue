@@ -4,16 +4,32 @@ import { storeToRefs } from 'pinia'
 import { computed, ref } from 'vue'
 import { useBenchStore } from '../stores/bench'
 import { wordsOf } from '../stores/errors'
+import { useTrackingStore } from '../stores/tracking'
 import PrepareShots from './PrepareShots.vue'
 
 /** What can be done to all marked shots at once. */
 const emit = defineEmits<{ match: [shotId: number] }>()
 const bench = useBenchStore()
+const tracking = useTrackingStore()
 const message = useMessage()
 const { markedShots: marked } = storeToRefs(bench)
 
 const preparing = ref(false)
 const targets = computed(() => bench.shots.filter((s) => marked.value.includes(s.id) && s.id !== bench.shot?.id))
+
+/** Masks of theirs that follow what is not tracked on their shots yet. */
+const untracked = computed(() =>
+  targets.value.reduce((sum, shot) => sum + tracking.missing(shot, tracking.lineOf(shot)).length, 0),
+)
+async function track(): Promise<void> {
+  try {
+    const count = await tracking.trackShots(targets.value, ['move', 'turn', 'scale'])
+    message.success(`${count} ${count === 1 ? 'mask is' : 'masks are'} followed.`)
+    marked.value = []
+  } catch (error) {
+    message.error(wordsOf(error))
+  }
+}
 
 /** Puts the look, or the chosen baths behind what is there, on the marked shots: one step of undo. */
 async function put(what: 'look' | 'baths'): Promise<void> {
@@ -39,6 +55,13 @@ async function put(what: 'look' | 'baths'): Promise<void> {
     }}</NButton>
     <NButton size="tiny" title="Black and white levels for each, proposed from its own frame" @click="preparing = true"
       >Propose their levels</NButton
+    >
+    <NButton
+      v-if="untracked > 0"
+      size="tiny"
+      title="Follows what their masks follow, from the telling frame of each"
+      @click="track"
+      >Follow their masks</NButton
     >
     <NButton v-if="targets.length === 1" size="tiny" @click="emit('match', targets[0]!.id)">Side by side</NButton>
     <button class="word" type="button" @click="marked = []">mark none</button>

@@ -52,8 +52,8 @@ const wholeRows = computed(() =>
 
 const put = (next: Mask | null, key = ''): void => bench.setMask(props.bath.id, next, key)
 
-function add(type: PartType): void {
-  const next = withPart(mask.value, newPart(type))
+function add(type: PartType, settings?: Record<string, unknown>): void {
+  const next = withPart(mask.value, newPart(type, settings))
   put(next)
   bench.part = next.parts.length - 1
   bench.picking = type === 'colour'

@@ -10,7 +10,19 @@ import { PART_NAMES } from './maskNames'
 
 /** What a mask is made from: a new part, the mask of another bath, or one from the shelf. */
 const props = defineProps<{ bath: Bath }>()
-const emit = defineEmits<{ add: [type: PartType]; take: [mask: Mask] }>()
+/** Skin of all kinds lies between red and yellow, neither grey nor strong (common practice). */
+const SKIN = {
+  hueFrom: 25,
+  hueTo: 75,
+  hueSoft: 12,
+  chromaFrom: 10,
+  chromaTo: 50,
+  chromaSoft: 6,
+  lightFrom: 12,
+  lightTo: 92,
+  lightSoft: 8,
+}
+const emit = defineEmits<{ add: [type: PartType, settings?: Record<string, unknown>]; take: [mask: Mask] }>()
 const bench = useBenchStore()
 const masks = useMaskStore()
 
@@ -65,6 +77,14 @@ function takeKept(choice: string): void {
       <span v-if="bath.mask" class="quiet">Add</span>
       <button v-for="t in PART_TYPES" :key="t" class="word" type="button" @click="emit('add', t)">
         {{ PART_NAMES[t].toLowerCase() }}
+      </button>
+      <button
+        class="word"
+        type="button"
+        title="A range of hues in which skin lies, to begin with"
+        @click="emit('add', 'range', SKIN)"
+      >
+        skin
       </button>
     </template>
     <NDropdown v-if="borrowed.length" trigger="click" :options="borrowed" @select="borrow">

@@ -86,7 +86,7 @@ const smooth = (frames: number): void => {
     <p v-if="words" class="words" role="status" :class="{ warn: !going && (!track || track.lost.length > 0) }">
       {{ words }}
     </p>
-    <div v-if="others.length > 1" class="line">
+    <div v-if="others.length > 1" class="line one">
       <span class="title">Goes with</span>
       <NSelect
         size="tiny"
@@ -96,7 +96,7 @@ const smooth = (frames: number): void => {
         @update:value="(id: string) => bench.ride(index, id || null)"
       />
     </div>
-    <div v-if="track" class="line">
+    <div v-if="track" class="line one">
       <span class="title">Smooth</span>
       <NamedSlider
         :value="track.smooth"
@@ -132,6 +132,12 @@ const smooth = (frames: number): void => {
   flex-wrap: wrap;
   gap: 2px 12px;
   min-height: 28px;
+}
+.one {
+  flex-wrap: nowrap;
+}
+.one .title {
+  flex: none;
 }
 .line > .quiet {
   flex: 1;

@@ -8,5 +8,5 @@ export const PART_NAMES: Record<PartType, string> = {
   outline: 'Outline',
   tone: 'Tones',
   colour: 'Colours',
-  range: 'Hues and lightness',
+  range: 'Hues',
 }

@@ -78,6 +78,7 @@ export const useTrackingStore = defineStore('tracking', () => {
       const track = await found(shot, id, { ...order, part })
       await keep(shot, track)
       // What was moved by hand on top of another track says nothing of this one.
+      if (bench.shot?.id === shot.id) bench.frame = frame
       if (isNew && bench.shot?.id === shot.id && bench.bath?.id === bath.id) bench.beginFollowing(index, id, frame)
     } finally {
       bench.liveTrack = null
@@ -85,6 +86,11 @@ export const useTrackingStore = defineStore('tracking', () => {
     }
   }
 
+  /** What its chosen trial makes of a shot. */
+  function lineOf(shot: Shot): Line {
+    const { recipe, after } = bench.currentTrial(shot)
+    return { preparation: shot.preparation, recipe, after }
+  }
   /** Parts of a line's masks that follow a track which its shot does not have. */
   const missing = (shot: Shot, line: Line): { readonly id: string; readonly part: MaskPart }[] => {
     const parts = allBaths({ baths: wholeLine(line) }).flatMap(({ mask }) => mask?.parts ?? [])
@@ -103,7 +109,7 @@ export const useTrackingStore = defineStore('tracking', () => {
     stopped = false
     try {
       for (const shot of shots)
-        for (const { id, part } of missing(shot, { preparation: shot.preparation, ...bench.currentTrial(shot) })) {
+        for (const { id, part } of missing(shot, lineOf(shot))) {
           if (stopped) return count
           const track = await found(await api.shot(shot.id), id, { part, frame: shot.still, motions, way: 'both' })
           await keep(shot, track)
@@ -121,5 +127,5 @@ export const useTrackingStore = defineStore('tracking', () => {
     if (now.value) await api.endTracking(now.value.key)
   }
 
-  return { now: computed(() => now.value), trackPart, trackShots, missing, stop }
+  return { now: computed(() => now.value), trackPart, trackShots, missing, lineOf, stop }
 })

@@ -24,6 +24,7 @@ import ShotRail from '../bench/ShotRail.vue'
 import ShotWall from '../bench/ShotWall.vue'
 import StageView from '../bench/StageView.vue'
 import TourOffer from '../bench/TourOffer.vue'
+import TrackCurve from '../bench/TrackCurve.vue'
 import TransportBar from '../bench/TransportBar.vue'
 import { useBenchActions } from '../bench/useBenchActions'
 import { useCompare } from '../bench/useCompare'
@@ -195,7 +196,7 @@ const actions = useBenchActions({ picture, comparing, zoom, loop, reel, shown, k
           @all="actions.rangeAll"
           @notes="shown.notes = true"
         />
-        <KeyLanes v-if="!reel.on.value" />
+        <template v-if="!reel.on.value"><TrackCurve /><KeyLanes /></template>
         <ReelStrip v-if="reel.on.value" :reel="reel" :picture-of="pictureOf" @go="goInReel" />
         <PictureBar v-model:compare="comparing.mode.value" v-model:zoom="zoom" />
         <LineStrip :strips="line.strips.value" :changes="line.changes.value" @add="shown.adding = true" />

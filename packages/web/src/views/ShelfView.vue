@@ -172,7 +172,7 @@ watch(hasFavourites, (any) => (favourites.value &&= any))
           <NCheckbox v-if="hasArchived" v-model:checked="archived">archived ones</NCheckbox>
         </div>
         <SharedFolder ref="folder" @bring="(files) => (bringing = files)" @folder="(there) => (shares = there)" />
-        <KeptMasks />
+        <KeptMasks :on="shown" />
       </header>
       <ShelfList
         :groups="groups"
