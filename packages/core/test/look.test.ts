@@ -33,6 +33,20 @@ describe('what a file of a look cannot hold', () => {
     expect(text).toMatch(/# Not in this file: grain, spread of light and shifts of 'Colour print'/)
     expect(missing).toHaveLength(2)
   })
+  it('is how settings change over the shot: they are taken as they are set', () => {
+    const lane = { times: 'start', keys: [{ at: 0, value: 3, way: 'held' }] } as const
+    const keyed = { ...newBath('contrast', 'c', { amount: 20 }), keys: { amount: lane } }
+    const recipe = line(keyed)
+    expect(notHeld(recipe)).toEqual([{ bath: 'c', name: 'Contrast', why: 'time', whole: false }])
+    const { text } = makeLook(recipe, { format: 'cube', size: 3, leaveOut: true })
+    expect(text).toMatch(/# Not in this file: how 'Contrast' changes over the shot/)
+    const numbers = (of: string): string => of.split('\n').filter((row) => /^[-\d]/.test(row)).join('\n') // prettier-ignore
+    const { keys: _, ...plain } = keyed
+    expect(numbers(text)).toBe(numbers(makeLook(line(plain), { format: 'cube', size: 3 }).text))
+    expect(notHeld({ ...line(plain), name: 'Dusk', keys: { strength: lane } })).toMatchObject([
+      { name: 'Dusk', why: 'time' },
+    ])
+  })
   it('is found inside a second line too', () => {
     const strand = newBath('strand', 's', { baths: [newBath('contrast', 'c', {}), glow] })
     const recipe = line(grainy, strand)
