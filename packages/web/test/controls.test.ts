@@ -83,9 +83,10 @@ describe('the mask’s settings', () => {
   function panel(mask: Mask | null) {
     const bench = useBenchStore()
     const set = vi.spyOn(bench, 'setMask').mockImplementation(() => undefined)
+    const setPart = vi.spyOn(bench, 'setPartSettings').mockImplementation(() => undefined)
     const wrapper = mount(MaskPanel, { props: { bath: bath(mask) }, attachTo: document.body })
     const word = (text: string) => wrapper.findAll('button').find((b) => b.text() === text)!
-    return { bench, set, wrapper, word, last: () => set.mock.lastCall![1] as Mask | null }
+    return { bench, set, setPart, wrapper, word, last: () => set.mock.lastCall![1] as Mask | null }
   }
   it('begin with what the bath can be limited by', async () => {
     const { set, word, last, bench } = panel(null)
@@ -146,7 +147,7 @@ describe('the mask’s settings', () => {
       [53.2, 80.1, 67.2],
       [100, 0, 0],
     ]
-    const { wrapper, bench, last } = panel(withPart(null, newPart('colour', { picks })))
+    const { wrapper, bench, setPart } = panel(withPart(null, newPart('colour', { picks })))
     bench.part = 0
     await nextTick()
     const swatches = wrapper.findAll('.pick')
@@ -156,7 +157,7 @@ describe('the mask’s settings', () => {
     expect(Math.max(colours[0]![1]!, colours[0]![2]!)).toBeLessThan(6)
     for (const v of colours[1]!) expect(v).toBeGreaterThanOrEqual(254)
     await swatches[0]!.trigger('click')
-    expect(last()!.parts[0]!.settings).toMatchObject({ picks: [picks[1]] })
+    expect(setPart).toHaveBeenLastCalledWith(0, { picks: [picks[1]] }, 'picks')
   })
 })
 

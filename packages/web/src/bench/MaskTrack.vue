@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import { NCheckbox, NSelect, useMessage } from 'naive-ui'
+import { NCheckbox, NSelect } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { allBaths } from '@fogbath/core/line'
 import type { MaskPart } from '@fogbath/core/masks'
 import { ALL_MOTIONS, canBeTracked, type Motion } from '@fogbath/core/tracking'
 import NamedSlider from '../components/NamedSlider.vue'
 import { useBenchStore } from '../stores/bench'
-import { wordsOf } from '../stores/errors'
+import { report } from '../stores/errors'
 import { useTrackingStore, type TrackOrder } from '../stores/tracking'
 import KeyButton from './KeyButton.vue'
 import { PART_NAMES } from './maskNames'
@@ -15,7 +15,6 @@ import { PART_NAMES } from './maskNames'
 const props = defineProps<{ index: number; part: MaskPart }>()
 const bench = useBenchStore()
 const tracking = useTrackingStore()
-const message = useMessage()
 
 const motions = ref<Motion[]>(['move', 'turn', 'scale'])
 const tick = (motion: Motion, on: boolean): void =>
@@ -41,7 +40,7 @@ async function go(way: TrackOrder['way']): Promise<void> {
   try {
     await tracking.trackPart(props.index, { frame: bench.frame, motions: motions.value, way })
   } catch (error) {
-    message.error(wordsOf(error))
+    report(error)
   }
 }
 
