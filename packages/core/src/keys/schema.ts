@@ -1,7 +1,7 @@
 import Type from 'typebox'
 
 /** Most keys in one lane, and frames of the longest shot. */
-export const MOST_KEYS = 500
+const MOST_KEYS = 500
 const MOST_FRAMES = 1e7
 
 /**

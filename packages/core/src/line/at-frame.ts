@@ -12,7 +12,7 @@ import type { Bath } from './recipe'
 type Moment = (ShotTime & { readonly frame: number }) | null
 
 /** Whether a bath is another one from frame to frame. */
-export const changesOverShot = ({ keys, mask }: Pick<Bath, 'keys' | 'mask'>): boolean =>
+const changesOverShot = ({ keys, mask }: Pick<Bath, 'keys' | 'mask'>): boolean =>
   keys !== undefined ||
   (mask?.parts.some(({ follows, moves }) => follows !== undefined || moves !== undefined) ?? false)
 

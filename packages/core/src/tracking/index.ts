@@ -1,6 +1,5 @@
 export { greyOf, type Grey } from './grey'
 export { MOST_TRACKS, TRACK_ID, TrackSchema, checkTracks, goneOn, trackOf, warpAt, type Track } from './kept'
 export { canBeTracked, canFollow, rebased, seenPart } from './seen'
-export { frameOf, type Corner } from './shape'
 export { ShapeTrack, type Tracked } from './track'
 export { ALL_MOTIONS, type Motion } from './motions'

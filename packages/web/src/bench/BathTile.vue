@@ -2,7 +2,17 @@
 import { NDropdown, useMessage } from 'naive-ui'
 import { computed } from 'vue'
 import { kindById } from '@fogbath/core/baths'
-import { PARTS, bathsOf, moveInLine, notIn, placeInLine, type Bath, type PartName } from '@fogbath/core/line'
+import {
+  PARTS,
+  bathsOf,
+  findBath,
+  moveInLine,
+  notIn,
+  placeInLine,
+  wholeLine,
+  type Bath,
+  type PartName,
+} from '@fogbath/core/line'
 import { ArrowBarToDown, ArrowBarToUp, Dots, Eye, Mask } from '@vicons/tabler'
 import FamilyEmblem from '../components/FamilyEmblem.vue'
 import IconButton from '../components/IconButton.vue'
@@ -35,6 +45,12 @@ const name = computed(() => props.bath.name || kindById(props.bath.kind).label)
 /** It, or a bath of its strand, is the chosen one. */
 const chosen = computed(() => placeInLine({ baths: bench.inLine }, bench.chosen) === props.index)
 
+/** In the frame that is looked at. */
+const strength = computed(() =>
+  props.bath.keys
+    ? (findBath({ baths: wholeLine(bench.lineNow) }, props.bath.id) ?? props.bath).strength
+    : props.bath.strength,
+)
 const note = computed(() => noteOf(props.bath, props.change))
 const how = computed(() => howOf(props.bath))
 
@@ -121,7 +137,7 @@ function act(key: string): void {
       class="tray"
       type="button"
       :aria-pressed="chosen || bench.marked.includes(bath.id)"
-      :aria-label="`${index + 1}: ${name}, ${Math.round(bath.strength)} %`"
+      :aria-label="`${index + 1}: ${name}, ${Math.round(strength)} %`"
       :title="compact ? `${name}: click to see it whole` : undefined"
       @click="choose($event)"
     >
@@ -130,14 +146,14 @@ function act(key: string): void {
         <path
           v-if="bath.in"
           class="liquid"
-          :d="`M12 ${40 - 0.26 * bath.strength}V37c0 3 2 5 5 5h76c3 0 5-2 5-5V${40 - 0.26 * bath.strength}z`"
+          :d="`M12 ${40 - 0.26 * strength}V37c0 3 2 5 5 5h76c3 0 5-2 5-5V${40 - 0.26 * strength}z`"
         />
         <path class="film" :d="bath.in ? 'M0 5h24c13 0 16 30 31 30S73 5 86 5h24' : 'M0 5h110'" />
       </svg>
       <span class="name" :title="name">{{ bath.name || kindById(bath.kind).short }}</span>
       <span v-if="how && !compact" class="how">{{ how }}</span>
       <MaskPicture v-if="bath.mask && change?.mask && !compact" class="mask" :picture="change.mask.picture" />
-      <span class="mono strength">{{ Math.round(bath.strength) }}</span>
+      <span class="mono strength">{{ Math.round(strength) }}</span>
     </button>
     <div class="after-it">
       <TestStrip :colours="strip" :label="`after ${name}`" />

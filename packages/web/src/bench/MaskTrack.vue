@@ -16,6 +16,8 @@ const props = defineProps<{ index: number; part: MaskPart }>()
 const bench = useBenchStore()
 const tracking = useTrackingStore()
 
+/** It always moves. */
+const OTHERS = ALL_MOTIONS.filter((m) => m !== 'move')
 const motions = ref<Motion[]>(['move', 'turn', 'scale'])
 const tick = (motion: Motion, on: boolean): void =>
   void (motions.value = ALL_MOTIONS.filter((m) => (m === motion ? on : motions.value.includes(m))))
@@ -70,13 +72,13 @@ const smooth = (frames: number): void => {
         <button class="word" type="button" :disabled="going !== null" @click="go('forward')">forward →</button>
         <button v-if="going" class="word" type="button" @click="tracking.stop">stop</button>
       </div>
-      <div class="line" role="group" aria-label="How it may move">
+      <div class="line" role="group" aria-label="How it may change beside moving">
+        <span class="title">It may</span>
         <NCheckbox
-          v-for="m in ALL_MOTIONS"
+          v-for="m in OTHERS"
           :key="m"
           size="small"
           :checked="motions.includes(m)"
-          :disabled="m === 'move'"
           @update:checked="(on: boolean) => tick(m, on)"
           >{{ m }}</NCheckbox
         >

@@ -17,12 +17,13 @@ export function noteOf(bath: Bath, change: BathChange | null): string | null {
 }
 
 /** How a bath is laid and what it takes, where that is not the ordinary way. */
-export function howOf({ lay, under, takes, kind }: Bath): string {
+export function howOf({ lay, under, takes, kind, keys }: Bath): string {
   const own = kindById(kind)
   const words = [
     lay === 'normal' ? '' : layName(lay),
     under ? 'under' : '',
     takesEither(own) && takes !== own.takes ? `of the ${takes}` : '',
+    keys ? 'over the shot' : '',
   ]
   return words.filter(Boolean).join(', ')
 }

@@ -1,5 +1,6 @@
 import { changeBath, editAt, keyedAt, putPartAt, toggledAt, withLane, type Bath } from '@fogbath/core/line'
 import { valueAt, type Lane } from '@fogbath/core/keys'
+import { back } from '@fogbath/core/numbers'
 import { following, moving, partOfMask, type MaskPart } from '@fogbath/core/masks'
 import { rebased, warpAt } from '@fogbath/core/tracking'
 import type { BenchEdits } from './edits'
@@ -75,8 +76,9 @@ export function benchKeys(s: BenchState, edits: BenchEdits) {
     const track = shot.tracks.find((t) => t.id === id)
     const aspect = shot.medium.info.width / shot.medium.info.height
     setPart(index, (part) => {
-      const own = moving({ ...part, settings: seen.settings } as MaskPart, null)
-      return following(track ? rebased(own, warpAt(track, s.frame.value), aspect) : own, track?.id ?? null)
+      const drawn = moving({ ...part, settings: seen.settings } as MaskPart, null)
+      const here = seen.warp ? rebased(drawn, back(seen.warp), aspect) : drawn
+      return following(track ? rebased(here, warpAt(track, s.frame.value), aspect) : here, track?.id ?? null)
     })
   }
 
@@ -94,4 +96,3 @@ export function benchKeys(s: BenchState, edits: BenchEdits) {
     ride,
   }
 }
-export type BenchKeys = ReturnType<typeof benchKeys>
