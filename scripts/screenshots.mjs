@@ -121,11 +121,24 @@ const VIEWS = {
     await page.waitForTimeout(3000)
   },
   mask: async (page) => {
-    await open(page, 'Lock gate')
+    await open(page, 'Keeper and apprentice')
     await page.getByRole('button', { name: 'B', exact: true }).click()
     await benchReady(page)
     await page.getByRole('button', { name: 'Mask', exact: true }).click()
     await page.locator('.mask .add').getByRole('button', { name: 'ellipse' }).click()
+    for (const [setting, value] of Object.entries({ 'Centre across': 67, 'Centre down': 42, Width: 22, Height: 30 })) {
+      await page.getByRole('textbox', { name: `${setting}, number` }).fill(String(value))
+      await page.keyboard.press('Enter')
+    }
+    await page.getByRole('button', { name: 'both ways' }).click()
+    await page.getByText(/^tracked in frames/).waitFor({ timeout: 60_000 })
+    await page.getByRole('button', { name: 'Key of Strength of the bath in this frame' }).click()
+    await page.getByRole('slider', { name: 'Frame', exact: true }).focus()
+    await page.keyboard.press('Home')
+    await page.getByRole('slider', { name: 'Strength of the bath' }).focus()
+    await page.keyboard.press('Home')
+    await page.getByRole('slider', { name: 'Frame', exact: true }).focus()
+    for (let i = 0; i < 14; i++) await page.keyboard.press('ArrowRight')
     await page.waitForTimeout(2500)
   },
   render: async (page) => {

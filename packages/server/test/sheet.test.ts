@@ -28,7 +28,9 @@ const shipped = (id: string): Recipe => SHIPPED_RECIPES.find((r) => r.id === id)
 describe('the text of a sheet', () => {
   const facts = { version: 'as shipped', date: '2026-01-02', shot: null }
   it('tells the line with what differs from the default, in units', async () => {
-    const bath = { ...newBath('colour-print', 'p', { push: 1.5 }), name: 'Pushed <b>', strength: 80 }
+    const lane = { times: 'start', keys: [{ at: 0, value: 1, way: 'held' }] } as const
+    const keys = { push: lane, strength: lane }
+    const bath = { ...newBath('colour-print', 'p', { push: 1.5 }), name: 'Pushed <b>', strength: 80, keys }
     const text = await sheetOf({ ...shipped('plain'), name: 'A & B', baths: [bath] }, facts)
     const words = text
       .replace(/<style>[\s\S]*?<\/style>/, '')
@@ -36,7 +38,9 @@ describe('the text of a sheet', () => {
       .replace(/\s+/g, ' ')
     expect(words).toMatch(/A &#38; B/)
     expect(text).not.toContain('Pushed <b>')
-    expect(words).toMatch(/Pushed &#60;b&#62; Colour print strength 80 %/)
+    expect(words).toMatch(
+      /Pushed &#60;b&#62; Colour print strength 80 % · over the shot changes: push \/ pull, strength/,
+    )
     expect(words).toMatch(/Push \/ pull 1\.5 stop \(0 stop\)|Push[^(]*1\.5[^(]*\(0/)
   })
   it('gives two recipes that do the same one hash, and any other another', async () => {

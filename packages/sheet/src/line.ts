@@ -1,4 +1,4 @@
-import { kindById } from '@fogbath/core/baths'
+import { fieldsOf, kindById } from '@fogbath/core/baths'
 import { layName } from '@fogbath/core/lay'
 import { atWork, ownSettings, type Bath, type Recipe } from '@fogbath/core/line'
 import { html, type Html } from './html'
@@ -62,8 +62,15 @@ const settingsOf = (settings: ReturnType<typeof ownSettings>): Html =>
     )}
   </dl>`
 
+/** What a setting of a kind is called in a sentence. */
+const titleIn =
+  (kind: string) =>
+  (name: string): string =>
+    fieldsOf<{ readonly title: string }>(kindById(kind).schema)[name]?.title.toLowerCase() ?? name
+
 /** How a bath is laid, in words; nothing where it is laid as usual. */
-function howOf({ in: isIn, strength, lay, under, takes, kind, mask }: Bath): string[] {
+function howOf({ in: isIn, strength, lay, under, takes, kind, mask, keys }: Bath): string[] {
+  const follows = mask?.parts.some((part) => part.follows !== undefined || part.moves !== undefined)
   return [
     ...(isIn ? [] : ['lifted out']),
     ...(strength === 100 ? [] : [`strength ${strength} %`]),
@@ -72,6 +79,7 @@ function howOf({ in: isIn, strength, lay, under, takes, kind, mask }: Bath): str
     ...(takes === kindById(kind).takes
       ? []
       : [`takes the ${takes === 'camera' ? 'camera’s picture' : 'line’s picture'}`]),
-    ...(mask ? ['under a mask'] : []),
+    ...(mask ? [`under a mask${follows ? ' that moves over the shot' : ''}`] : []),
+    ...(keys ? [`over the shot changes: ${Object.keys(keys).map(titleIn(kind)).join(', ')}`] : []),
   ]
 }

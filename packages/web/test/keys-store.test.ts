@@ -123,6 +123,9 @@ describe('a part of a mask', () => {
     await tracking.trackPart(0, { frame: 30, motions: ['move'], way: 'forward' })
     expect(begin.mock.lastCall![1].part.type).toBe('outline')
     expect(bench.shot!.tracks).toHaveLength(1)
+    begin.mockImplementation(async () => ({ ...answer, state: 'done', track: null }))
+    await tracking.trackPart(0, { frame: 30, motions: ['move'], way: 'back' })
+    expect(bench.shot!.tracks).toHaveLength(1)
     begin.mockImplementation(async () => ({ ...answer, state: 'failed', track: null, message: 'Frame 3 could not be read.' })) // prettier-ignore
     await expect(tracking.trackPart(0, { frame: 30, motions: ['move'], way: 'back' })).rejects.toThrow('Frame 3')
     expect(tracking.now).toBeNull()

@@ -33,8 +33,8 @@ export const useTrackingStore = defineStore('tracking', () => {
   /** Told to stop: what comes after it is not begun. */
   let stopped = false
 
-  /** Follows a part through a shot. @returns the track, whole or as far as it went */
-  async function found(shot: Shot, id: string, { part, frame, motions, way }: TrackOrder): Promise<Track> {
+  /** Follows a part through a shot. @returns the track, whole or as far as it went; null where it was stopped before it began */
+  async function found(shot: Shot, id: string, { part, frame, motions, way }: TrackOrder): Promise<Track | null> {
     const there = shot.tracks.find((track) => track.id === id)
     const seen = partAt(part, { first: shot.first, length: shot.last - shot.first + 1, tracks: shot.tracks, frame })
     const body = { id, part: seenPart(seen, aspectOf(shot)), frame, motions: [...motions], way }
@@ -44,7 +44,7 @@ export const useTrackingStore = defineStore('tracking', () => {
       now.value = { shot, key: begun.key, seen: got }
       if (got.state === 'failed') throw new Error(got.message ?? 'Following the shape failed.')
       if (got.track) show(shot, whole(got.track), got)
-      if (got.state === 'done') return whole(got.track!)
+      if (got.state === 'done') return got.track && whole(got.track)
       await sleep(ASKED_EVERY)
     }
   }
@@ -76,6 +76,7 @@ export const useTrackingStore = defineStore('tracking', () => {
     try {
       stopped = false
       const track = await found(shot, id, { ...order, part })
+      if (!track) return
       await keep(shot, track)
       // What was moved by hand on top of another track says nothing of this one.
       if (bench.shot?.id === shot.id) bench.frame = frame
@@ -112,6 +113,7 @@ export const useTrackingStore = defineStore('tracking', () => {
         for (const { id, part } of missing(shot, lineOf(shot))) {
           if (stopped) return count
           const track = await found(await api.shot(shot.id), id, { part, frame: shot.still, motions, way: 'both' })
+          if (!track) return count
           await keep(shot, track)
           count++
         }
