@@ -167,7 +167,10 @@ test('blown lights have their detail back from the camera’s picture', async ({
   await page.locator('.n-base-select-option').getByText('the camera’s light').click()
   await page.locator('.lay .n-select').first().click()
   // The list begins where its choice stands.
-  await page.locator('.n-base-select-menu .v-vl').last().evaluate((list) => (list.scrollTop = 0))
+  await page
+    .locator('.n-base-select-menu .v-vl')
+    .last()
+    .evaluate((list) => (list.scrollTop = 0))
   await page.locator('.n-base-select-option').getByText('normal', { exact: true }).click()
   await tab(page, 'Mask')
   await part(page, 'tones')

@@ -60,6 +60,25 @@ describe('a range of hue, chroma and lightness', () => {
   })
 })
 
+describe('picked colours', () => {
+  it('leave out what is near one that does not belong to them', () => {
+    const [red, orange, blue] = [[0.8, 0.2, 0.2], [0.8, 0.4, 0.2], [0.2, 0.3, 0.8]] // prettier-ignore
+    const stripes = picture((x) => [red, orange, blue][x % 3]!)
+    const lab = (rgb: readonly number[]): number[] => {
+      // Culori's CIE Lab under D65 of the light that a display of gamma 2.4 makes of the codes.
+      const { l, a, b } = converter('lab65')({ mode: 'lrgb', r: rgb[0]! ** 2.4, g: rgb[1]! ** 2.4, b: rgb[2]! ** 2.4 })!
+      return [l, a, b]
+    }
+    const settings = { picks: [lab(red!)], range: 60, soft: 1, lightness: 100 }
+    const shares = (more: object): number[] => [
+      ...drawn(maskOf([part('colour', { ...settings, ...more })]), stripes).slice(0, 3),
+    ]
+    expect(shares({})).toEqual([1, 1, 0])
+    const [own, away] = shares({ without: [lab(orange!)], range: 20 })
+    expect([own, away]).toEqual([1, 0])
+  })
+})
+
 describe('a mask is cleaned', () => {
   it('of what is weak and what is nearly all', () => {
     const ramp = maskOf([part('gradient', { x0: 100, y0: 50, x1: 0, y1: 50 })])

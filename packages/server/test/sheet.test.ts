@@ -39,7 +39,7 @@ describe('the text of a sheet', () => {
     expect(words).toMatch(/A &#38; B/)
     expect(text).not.toContain('Pushed <b>')
     expect(words).toMatch(
-      /Pushed &#60;b&#62; Colour print strength 80 % · over the shot changes: push \/ pull, strength/,
+      /Pushed &#60;b&#62; Colour print strength 80 % · over the shot changes: push or pull, strength/,
     )
     expect(words).toMatch(/Push \/ pull 1\.5 stop \(0 stop\)|Push[^(]*1\.5[^(]*\(0/)
   })

@@ -109,7 +109,16 @@ function selection(part: MaskPart): PartWork {
 function staged(part: MaskPart): PartWork {
   const stages: readonly PointStage[] =
     part.type === 'tone' ? toneSelection(part.settings) : part.type === 'colour' ? colourSelection(part.settings) : []
-  return (reading, width, height) => firstChannel(stages, reading!, width * height)
+  const without = part.type === 'colour' ? part.settings.without : []
+  if (part.type !== 'colour' || without.length === 0)
+    return (reading, width, height) => firstChannel(stages, reading!, width * height)
+  const away = colourSelection(part.settings, without)
+  return (reading, width, height) => {
+    const n = width * height
+    const plane = firstChannel(stages, reading!, n)
+    joinPlane(plane, firstChannel(away, reading!, n), 'subtract', false)
+    return plane
+  }
 }
 
 /** What stages leave of a picture in the first channel. */

@@ -99,15 +99,19 @@ const tone = closed({
   }),
 })
 
-const colour = closed({
-  picks: Type.Array(Type.Array(Type.Number({ minimum: -200, maximum: 200 }), { minItems: 3, maxItems: 3 }), {
+const colours = (title: string, description: string) =>
+  Type.Array(Type.Array(Type.Number({ minimum: -200, maximum: 200 }), { minItems: 3, maxItems: 3 }), {
     minItems: 0,
     maxItems: MOST_PICKS,
     default: [],
-    title: 'Colours',
-    description: 'Picked colours: CIE L*, a*, b* under D65.',
+    title,
+    description,
     group: 'Mask',
-  }),
+  })
+
+const colour = closed({
+  picks: colours('Colours', 'Picked colours: CIE L*, a*, b* under D65.'),
+  without: colours('Without', 'Colours that do not belong to it, likewise.'),
   range: number(0, 80, 15, {
     title: 'Range',
     description: 'Colours this near to a picked one belong to it, in steps of CIE L*a*b*.',

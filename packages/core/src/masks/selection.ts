@@ -38,10 +38,10 @@ function labStages(weight: number): PointStage[] {
 }
 export const LAB = labStages(1)
 
-/** All near one of the picked colours. */
-export function colourSelection(s: PartSettings['colour']): PointStage[] {
+/** All near one of some colours. @param colours the picked ones, or those that do not belong to it */
+export function colourSelection(s: PartSettings['colour'], colours = s.picks): PointStage[] {
   const weight = s.lightness / 100
-  const picks = s.picks.map((p): Triple => [weight * p[0]!, p[1]!, p[2]!])
+  const picks = colours.map((p): Triple => [weight * p[0]!, p[1]!, p[2]!])
   return [...labStages(weight), { at: 'select', picks, range: s.range, soft: Math.max(1e-6, s.soft) }]
 }
 

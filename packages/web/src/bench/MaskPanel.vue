@@ -57,6 +57,7 @@ function add(type: PartType, settings?: Record<string, unknown>): void {
   put(next)
   bench.part = next.parts.length - 1
   bench.picking = type === 'colour'
+  bench.pickingAway = false
 }
 function remove(index: number): void {
   const next = withoutPart(mask.value!, index)
@@ -120,7 +121,8 @@ function take(taken: Mask): void {
       <MaskPicks
         v-if="part.type === 'colour'"
         :picks="part.settings.picks"
-        @change="(picks) => setPart('picks', picks)"
+        :without="part.settings.without"
+        @change="setPart"
       />
       <p v-if="part.type === 'outline'" class="quiet hint">
         Drag the points; a small one between two adds a point; Delete removes the one in focus.

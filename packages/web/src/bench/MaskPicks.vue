@@ -2,41 +2,52 @@
 import { SRGB, labToBt709, triple } from '@fogbath/core/colour'
 import { useBenchStore } from '../stores/bench'
 
-/** The colours that a part of a mask looks for, picked from the picture. CIE L*a*b* each. */
-const props = defineProps<{ picks: readonly (readonly number[])[] }>()
-const emit = defineEmits<{ change: [picks: readonly (readonly number[])[]] }>()
+/** The colours that a part of a mask looks for, and those that it leaves out, picked from the picture. CIE L*a*b* each. */
+type Colours = readonly (readonly number[])[]
+const props = defineProps<{ picks: Colours; without: Colours }>()
+const emit = defineEmits<{ change: [list: 'picks' | 'without', colours: Colours] }>()
 const bench = useBenchStore()
 
 const cssOf = (lab: readonly number[]): string => {
   return `rgb(${labToBt709(triple(lab)).map((v) => Math.round(255 * SRGB.encode(Math.min(1, Math.max(0, v)))))})`
 }
-const remove = (index: number): void =>
+const remove = (list: 'picks' | 'without', index: number): void =>
   emit(
     'change',
-    props.picks.filter((_, i) => i !== index),
+    list,
+    props[list].filter((_, i) => i !== index),
   )
+const LISTS = [
+  { list: 'picks', away: false, word: 'pick from the picture', what: 'picked colour' },
+  { list: 'without', away: true, word: 'take away from it', what: 'colour that is taken away' },
+] as const
+const waits = (away: boolean): boolean => bench.picking && bench.pickingAway === away
+function pick(away: boolean): void {
+  bench.picking = !waits(away)
+  bench.pickingAway = away
+}
 </script>
 
 <template>
-  <div class="picks">
+  <div v-for="{ list, away, word, what } in LISTS" :key="list" class="picks">
     <button
       class="word"
       type="button"
-      :aria-pressed="bench.picking"
+      :aria-pressed="waits(away)"
       title="Click on the picture, or drag an area, to pick its colour"
-      @click="bench.picking = !bench.picking"
+      @click="pick(away)"
     >
-      {{ bench.picking ? 'click on the picture …' : 'pick from the picture' }}
+      {{ waits(away) ? 'click on the picture …' : word }}
     </button>
     <button
-      v-for="(lab, i) in picks"
+      v-for="(lab, i) in props[list]"
       :key="i"
       type="button"
       class="pick"
       :style="{ background: cssOf(lab) }"
-      :aria-label="`Remove picked colour ${i + 1}`"
+      :aria-label="`Remove ${what} ${i + 1}`"
       title="Remove this colour"
-      @click="remove(i)"
+      @click="remove(list, i)"
     />
   </div>
 </template>

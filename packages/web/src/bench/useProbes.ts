@@ -44,8 +44,9 @@ export function useProbes(picture: ReturnType<typeof usePicture>) {
     if (!question.value || !bath?.mask || chosen?.type !== 'colour') return
     const { steps } = await picture.engines.side.probe(question.value, u, v, Math.max(PROBE_REACH, reach))
     const entering = bath.mask.reads === 'footage' ? 0 : bench.inLine.indexOf(bath)
-    const picks = [...chosen.settings.picks, [...steps[entering]!.lab]].slice(-MOST_PICKS)
-    bench.setMask(bath.id, changePartSettings(bath.mask, part!, { picks }), '')
+    const list = bench.pickingAway ? 'without' : 'picks'
+    const colours = [...chosen.settings[list], [...steps[entering]!.lab]].slice(-MOST_PICKS)
+    bench.setMask(bath.id, changePartSettings(bath.mask, part!, { [list]: colours }), '')
   }
 
   /** Gives what comes to the chosen bath at a place to the control that waits for it. */

@@ -102,6 +102,8 @@ export function benchState() {
   const part = ref<number | null>(null)
   /** A click on the picture picks a colour for that part. */
   const picking = ref(false)
+  /** What is picked does not belong to it. */
+  const pickingAway = ref(false)
   /** A click on the picture goes to a control. */
   const sampler = shallowRef<Sampler | null>(null)
   /** The mask is shown instead of the picture. */
@@ -196,6 +198,7 @@ export function benchState() {
     clipboard,
     part,
     picking,
+    pickingAway,
     sampler,
     maskShown,
     maskView,
