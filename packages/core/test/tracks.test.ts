@@ -57,6 +57,12 @@ describe('a track that is kept', () => {
     const back = goneOn(track, kept(3, 1, [66, 68, 70], { lost: [0] }), 'back')
     expect([back.first, lefts(back), back.lost]).toEqual([1, [19, 21, 23, 24], [5, 0]])
     expect(lefts(goneOn(track, on, 'both'))).toEqual([23, 25, 27, 29, 31])
+    // Taken up where it is seen again after it was lost: in between it stays, and nothing could be used.
+    const later = goneOn(track, kept(7, 7, [70, 72]), 'forward')
+    expect([lefts(later), later.used.slice(5)]).toEqual([
+      [20, 21, 22, 23, 24, 24, 24, 24, 26],
+      [0, 0, 0.9, 0.9],
+    ])
   })
 
   it('can be begun with a shape as it is seen aslant, and ridden on by one that was drawn later', () => {

@@ -112,17 +112,25 @@ export function goneOn(track: Track, on: Track, way: 'both' | 'forward' | 'back'
   })
   const before = way === 'forward' ? Math.max(0, at - track.first) : 0
   const behind = way === 'back' ? Math.max(0, last(track) - at) : 0
-  const joined = <T>(old: readonly T[], own: readonly T[]): T[] => [
+  // Where it was not found between the two it stays, and nothing of it could be used.
+  const gap = <T>(frames: number, of: T): T[] => Array.from({ length: Math.max(0, frames) }, () => of)
+  const joined = <T>(old: readonly T[], own: readonly T[], held: T): T[] => [
     ...old.slice(0, before),
+    ...gap(before - old.length, held),
     ...own,
+    ...gap(behind - old.length, held),
     ...(behind > 0 ? old.slice(-behind) : []),
   ]
   return {
     ...track,
     motions: on.motions,
     first: before > 0 ? track.first : on.first,
-    corners: joined(track.corners, moved),
-    used: joined(track.used, on.used),
+    corners: joined(
+      track.corners,
+      moved,
+      here.flatMap(({ x, y }) => [x, y]),
+    ),
+    used: joined(track.used, on.used, 0),
     lost: [
       ...new Set([...track.lost.filter((f) => (way === 'forward' ? f < at : way === 'back' && f > at)), ...on.lost]),
     ],

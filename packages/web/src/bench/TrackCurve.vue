@@ -27,7 +27,7 @@ const least = computed(() => Math.round(100 * Math.min(...(track.value?.used ?? 
         type="button"
         class="word lost"
         :style="{ left: `${100 * Math.min(0.85, across(frame))}%` }"
-        :title="`Lost in frame ${frame}: draw it right there and follow it on`"
+        :title="`Lost in frame ${frame}: follow it on from where it is seen again, or set it right by hand with keys`"
         @click="bench.frame = frame"
       >
         lost here
