@@ -3,10 +3,12 @@ import { ROUTES, type Given, type Route, type Shot } from '@fogbath/contract'
 import { changeSettings } from '@fogbath/core/line'
 import { SHIPPED_RECIPES } from '@fogbath/core/recipes'
 import { Chance, type Ledger } from './ledger'
-import type { Target } from './target'
+import { HANG_MS, type Target } from './target'
 
 const CLASS = 'edits of 20 clients'
 const KILLS = 'kill -9 at random'
+/** Stands for a history that is empty. */
+const NO_STEP = 'none'
 
 const printOf = ({ trials, trialId }: Shot): unknown =>
   trials.find((t) => t.id === trialId)?.recipe.baths[0]?.settings['bleachPrint']
@@ -26,12 +28,20 @@ class Client {
     private readonly shotId: number,
   ) {}
 
-  async work(until: number): Promise<void> {
-    while (Date.now() < until) {
+  async work(ends: AbortSignal): Promise<void> {
+    while (!ends.aborted) {
       if (!this.shot) await this.load()
       else await this.edit(this.shot)
       await sleep(this.chance.below(30))
     }
+  }
+
+  /** Waits until something more is acknowledged: how soon that is goes by the machine. */
+  async goesOn(): Promise<void> {
+    const before = this.acknowledged
+    for (const late = Date.now() + 3 * HANG_MS; Date.now() < late; await sleep(20))
+      if (this.acknowledged > before) return
+    this.ledger.failed(CLASS, `nothing of shot ${this.shotId} was acknowledged in ${(3 * HANG_MS) / 1000} s`)
   }
 
   private async load(): Promise<void> {
@@ -41,6 +51,7 @@ class Client {
     // What stands there before the first change was never acknowledged, and stays right until one is.
     if (!this.may.has('name')) this.may.set('name', new Set([this.shot.name]))
     if (!this.may.has('line')) this.may.set('line', new Set([String(printOf(this.shot))]))
+    if (!this.may.has('step')) this.may.set('step', new Set([NO_STEP]))
   }
 
   private edit(shot: Shot): Promise<void> {
@@ -92,7 +103,7 @@ class Client {
     this.among('line', [String(printOf(shot))])
     const history = await this.target.call(CLASS, ROUTES.history, { params: { id: this.shotId } })
     const keys = history.answer().past.map((s) => s.key)
-    this.among('step', keys.slice(-20))
+    this.among('step', keys.length > 0 ? keys.slice(-20) : [NO_STEP])
   }
   private among(what: 'name' | 'line' | 'step', found: readonly string[]): void {
     const may = this.may.get(what)
@@ -100,7 +111,7 @@ class Client {
     this.ledger.holds(
       CLASS,
       found.some((f) => may.has(f)),
-      `lost: the ${what} of shot ${this.shotId} is ${found.at(-1)}, acknowledged was ${[...may][0]}`,
+      `lost: the ${what} of shot ${this.shotId} is ${found.at(-1)}, it may be ${[...may].join(' or ')}`,
     )
   }
 }
@@ -119,10 +130,13 @@ export async function editAndKill(
     const added = await target.call(CLASS, ROUTES.addShot, { params: { id }, body: { mediumId } })
     clients.push(new Client(target, ledger, new Chance(chance.below(1e9)), added.answer().id))
   }
-  const working = Promise.all(clients.map((client) => client.work(time.until)))
+  const ends = new AbortController()
+  const working = Promise.all(clients.map((client) => client.work(ends.signal)))
+  const allGoOn = (): Promise<unknown> => Promise.all(clients.map((client) => client.goesOn()))
   const pause = (time.until - Date.now()) / (time.kills + 1)
-  for (let i = 0; i < time.kills && Date.now() < time.until; i++) {
-    await sleep(pause * (0.5 + chance.below(100) / 200))
+  for (let i = 0; i < time.kills; i++) {
+    await allGoOn()
+    await sleep(pause * (chance.below(100) / 100))
     const what = i % 3
     target.kill(...(what !== 1 ? [target.server] : []), ...(what !== 0 ? [target.database] : []))
     ledger.holds(
@@ -131,6 +145,9 @@ export async function editAndKill(
       `not well again after ${['the server', 'the database', 'both'][what]} was killed`,
     )
   }
+  await allGoOn()
+  await sleep(Math.max(0, time.until - Date.now()))
+  ends.abort()
   await working
   for (const client of clients) await client.check()
   const times = clients.flatMap((c) => c.times).sort((a, b) => a - b)

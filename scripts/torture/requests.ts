@@ -111,12 +111,12 @@ function bodyOf(route: Route, chance: Chance): string {
   return text
 }
 
-/** Asks every route, over and over and each as often as the others, for what it does not expect. */
-export async function fuzzRequests(target: Target, chance: Chance, until: number): Promise<void> {
+/** Asks every route for what it does not expect, each once, then over and over and each as often as the others. */
+export async function fuzzRequests(target: Target, chance: Chance, until = 0): Promise<void> {
   const routes = (await routesOf()).filter((r) => r.url.startsWith('/api/'))
   let i = 0
   const lane = async (): Promise<void> => {
-    while (Date.now() < until) await once(target, chance, routes[i++ % routes.length]!)
+    while (i < routes.length || Date.now() < until) await once(target, chance, routes[i++ % routes.length]!)
   }
   await Promise.all([lane(), lane(), lane(), lane()])
 }

@@ -34,6 +34,13 @@ describe('the contract', () => {
 })
 
 describe('the description of the API', () => {
+  it('is one file: the forms that its page would work out anew for each who asks lead to it', async () => {
+    for (const form of ['json', 'yaml', 'yaml?width=64']) {
+      const { statusCode, headers } = await get(`/api/docs/${form}`)
+      expect([form, statusCode, headers.location]).toEqual([form, 302, '/api/openapi.json'])
+    }
+  })
+
   it('is OpenAPI by the published schema of 3.1, with an answer and a sentence for every route', async () => {
     const description = (await get('/api/openapi.json')).json<{
       openapi: string

@@ -29,15 +29,22 @@ export async function installDescription(app: App): Promise<void> {
     transform: shown,
     hideUntagged: true,
   })
-  app.get(FILE, { schema: { hide: true } }, () => (app as unknown as { swagger: () => object }).swagger())
+  // Megabytes that stay the same; written out once.
+  let text: string | undefined
+  app.get(FILE, { schema: { hide: true } }, (_, reply) => {
+    text ??= JSON.stringify((app as unknown as { swagger: () => object }).swagger())
+    return reply.type('application/json; charset=utf-8').send(text)
+  })
   // Its bar on top is another program's mark, and a field for other descriptions.
   const theme = {
     title: 'Fog Bath, API',
     css: [{ filename: 'own.css', content: '.swagger-ui .topbar { display: none }' }],
   }
-  // With a query its own way from there leads back to itself.
   const onRequest: onRequestHookHandler = (request, reply, next) => {
+    // With a query its own way from there leads back to itself.
     if (request.url.startsWith(`${PAGE}/static/index.html`)) void reply.redirect(`${PAGE}/`)
+    // Its own YAML took four seconds in which nobody else was answered, and is four times as long; JSON is YAML as well.
+    else if (/^\/(yaml|json)(\?|$)/.test(request.url.slice(PAGE.length))) void reply.redirect(FILE)
     else next()
   }
   await app.register(page as never, { routePrefix: PAGE, theme, uiHooks: { onRequest } })
