@@ -1,5 +1,6 @@
-import { defineConfig } from '@playwright/test'
-import { CHROMIUM } from './e2e/browser'
+import { defineConfig, type LaunchOptions } from '@playwright/test'
+// @ts-expect-error a plain script without types
+import { CHROMIUM } from './scripts/lib/chromium.mjs'
 
 export default defineConfig({
   testDir: 'e2e',
@@ -15,7 +16,7 @@ export default defineConfig({
   use: {
     baseURL: process.env['FOGBATH_URL'] ?? 'http://127.0.0.1:4680',
     viewport: { width: 1280, height: 800 },
-    launchOptions: CHROMIUM,
+    launchOptions: CHROMIUM as LaunchOptions,
     acceptDownloads: true,
     // What cannot be clicked is told like what is not seen, instead of standing still until the test's own end.
     actionTimeout: 90_000,

@@ -2,6 +2,7 @@
 import { readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { chromium } from '@playwright/test'
+import { CHROMIUM } from './lib/chromium.mjs'
 import { startApplication } from './lib/application.mjs'
 import { figure, median } from './lib/figures.mjs'
 import { run } from './lib/say.mjs'
@@ -71,7 +72,7 @@ const pageMemory = async (browser) => {
 run(async () => {
   rmSync(FOLDER, { recursive: true, force: true })
   const application = await startApplication(FOLDER)
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] })
+  const browser = await chromium.launch(CHROMIUM)
   try {
     // A window in which the preview is worked at 960 by 540.
     const page = await browser.newPage({ viewport: { width: 1400, height: 900 } })

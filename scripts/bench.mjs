@@ -22,7 +22,7 @@ run(async () => {
   const wrong = positionals.find((name) => !(name in PARTS))
   if (wrong)
     throw new Problem(`'${wrong}' is no part of the bench; it must be one of: ${Object.keys(PARTS).join(', ')}.`)
-  installPrograms(['mariadbd', 'ffmpeg', 'chromium'])
+  installPrograms(['mariadbd', 'ffmpeg', 'chromium-headless-shell'])
   build()
   rmSync(FIGURES, { force: true })
   buildSync({

@@ -2,6 +2,7 @@
 import { rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { chromium } from '@playwright/test'
+import { CHROMIUM } from './lib/chromium.mjs'
 import { startApplication } from './lib/application.mjs'
 import { run, say } from './lib/say.mjs'
 import { ROOT, build, installPrograms } from './lib/setup.mjs'
@@ -189,11 +190,11 @@ const VIEWS = {
 }
 
 run(async () => {
-  installPrograms(['mariadbd', 'ffmpeg', 'chromium'])
+  installPrograms(['mariadbd', 'ffmpeg', 'chromium-headless-shell'])
   build()
   rmSync(FOLDER, { recursive: true, force: true })
   const application = await startApplication(FOLDER)
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] })
+  const browser = await chromium.launch(CHROMIUM)
   try {
     const wanted = process.argv.slice(2)
     for (const [name, show] of Object.entries(VIEWS)) {

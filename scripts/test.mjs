@@ -28,7 +28,7 @@ const PARTS = {
     run: (only, more) => vitest('packages/server', only, more),
   },
   page: { run: (only, more) => vitest('packages/web', only, more) },
-  browser: { programs: ['mariadbd', 'ffmpeg', 'chromium'], build, run: browser },
+  browser: { programs: ['mariadbd', 'ffmpeg', 'chromium-headless-shell'], build, run: browser },
   torture: { programs: ['mariadbd', 'ffmpeg'], build, run: torture },
 }
 

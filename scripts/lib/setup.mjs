@@ -31,7 +31,7 @@ const hasProgram = (program) =>
 const PROGRAMS = {
   mariadbd: 'mariadb-server',
   ffmpeg: 'ffmpeg',
-  chromium: 'chromium',
+  'chromium-headless-shell': 'chromium-headless-shell',
   // An independent reader of colour files, for the tests.
   PyOpenColorIO: 'python3-pyopencolorio',
   // Independent readers of pictures, and of colour profiles, likewise.

@@ -1,6 +1,7 @@
 import { HEADINGS, ROUTES, type Route } from '@fogbath/contract'
 import { Validator } from '@seriousme/openapi-schema-validator'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { validatorFor } from '../src/validate'
 import { makeRig, type Rig } from './helpers'
 
 let rig: Rig
@@ -30,6 +31,13 @@ describe('the contract', () => {
   it.each(Object.entries<Route>(ROUTES))('describes what stands in the path of %s', (_, { path, params }) => {
     const named = [...path.matchAll(/:(\w+)/g)].map(([, name]) => name)
     expect(Object.keys(params?.properties ?? {}).sort()).toEqual(named.sort())
+  })
+
+  // The server compiles a schema when it is first needed; one that cannot be compiled is not to be found by a user.
+  it('has schemas that can be compiled, and refuse what is no part of them', () => {
+    for (const [name, { params, query, body }] of Object.entries<Route>(ROUTES))
+      for (const [httpPart, schema] of Object.entries({ params, querystring: query, body }))
+        if (schema) expect([name, httpPart, validatorFor({ schema, httpPart })([[]])]).toEqual([name, httpPart, false])
   })
 })
 

@@ -110,7 +110,7 @@ ${faces.join('\n')}
 </style></head><body>${sheet}</body></html>`
 }
 
-const CHROMIUM = ['chromium', 'chromium-browser']
+const CHROMIUM = ['chromium', 'chromium-headless-shell', 'chromium-browser']
 
 async function findChromium(): Promise<string> {
   for (const name of CHROMIUM)
