@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { benchOfCopy, bundled, differenceOf, restedPicture, sameAs, setNumber } from './helpers'
+import { benchOfCopy, bundled, differenceOf, readPicture, restedPicture, sameAs, setNumber } from './helpers'
 
 /** Chromium draws WebGL2 in software here: right or wrong can be told, quick or slow cannot. */
 
@@ -73,4 +73,30 @@ test('is used while something moves; what rests is the processor’s, and a lost
   await sameAs(page, before)
   // After a while it is opened anew.
   await expect.poll(opened).toBe(3)
+})
+
+test('while a setting moves one table of the line draws, and what rests looks the same and is the processor’s', async ({
+  page,
+}) => {
+  await benchOfCopy(page, 'Regatta bunting')
+  const mark = page.locator('[data-test=painter]')
+  await expect(mark).toHaveText('processor')
+  const painters = await watchPainter(page)
+  await page.getByRole('slider', { name: 'Printer light, green', exact: true }).focus()
+  /** The last of some pictures of a held key, where it was a table's before it was looked at and still is. */
+  const drawn = async (): Promise<number[] | null> => {
+    for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowRight')
+    await page.waitForTimeout(60)
+    const isTable = async (): Promise<boolean> => (await mark.getAttribute('data-by')) === 'table'
+    const before = await isTable()
+    const picture = await readPicture(page)
+    return before && (await isTable()) ? picture : null
+  }
+  let moving: number[] | null = null
+  await expect.poll(async () => (moving = await drawn()) !== null).toBe(true)
+  const rested = await restedPicture(page)
+  await expect(mark).toHaveText('processor')
+  // A step of the setting is more than this; the table is the same to the eye.
+  expect(differenceOf(moving!, rested)).toBeLessThan(0.6)
+  expect(await painters()).toContain('table')
 })

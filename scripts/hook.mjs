@@ -22,7 +22,7 @@ function checkChanged() {
   const listed = execFileSync('git', ['diff', '--cached', '--name-only', '-z', '--diff-filter=d'], { encoding: 'utf8' })
   const changed = listed.split('\0').filter((path) => path && existsSync(path))
   if (changed.length === 0) return
-  const checks = [['exec', '--', 'prettier', '--check', '--ignore-unknown', ...changed]]
+  const checks = [['exec', '--', 'oxfmt', '--check', '--no-error-on-unmatched-pattern', ...changed]]
   for (const [of, script] of TYPES) if (changed.some((path) => of.test(path))) checks.push(['run', script])
   for (const [how, ...args] of checks) {
     const { status, stdout, stderr } = spawnSync('npm', ['--silent', how, ...args], { encoding: 'utf8' })

@@ -24,7 +24,7 @@ const lane = (keys: readonly (readonly [number, unknown, ('straight' | 'eased' |
 describe('a lane', () => {
   it('stays before its first key and behind its last, and goes evenly, smoothly or not at all between them', () => {
     const read = (way: 'straight' | 'eased' | 'held', frame: number): unknown =>
-      valueAt(lane([[8, 10, way], [16, 30]]), frame, SPAN) // prettier-ignore
+      valueAt(lane([[8, 10, way], [16, 30]]), frame, SPAN) // oxfmt-ignore
     expect([100, 108, 110, 116, 148].map((f) => read('straight', f))).toEqual([10, 10, 15, 30, 30])
     // A quarter of the way, by hand: 3/16 - 2/64 = 0.15625.
     expect(read('eased', 110)).toBeCloseTo(10 + 20 * 0.15625, 12)
@@ -35,7 +35,7 @@ describe('a lane', () => {
   it('counts from the start, from the end, or in parts of the length', () => {
     const fades = (times: string, from: number, to: number, length: number): number[] =>
       [0, length - 25, length - 13, length - 1].map(
-        (f) => valueAt(lane([[from, 0], [to, 100]], times), f, { first: 0, length }) as number, // prettier-ignore
+        (f) => valueAt(lane([[from, 0], [to, 100]], times), f, { first: 0, length }) as number, // oxfmt-ignore
       )
     // The last second of a shot of 49 frames, in all three ways.
     for (const [times, from, to] of [
@@ -43,7 +43,7 @@ describe('a lane', () => {
       ['end', -24, 0],
       ['share', 0.5, 1],
     ] as const)
-      // prettier-ignore
+      // oxfmt-ignore
       expect(fades(times, from, to, 49)).toEqual([0, 0, 50, 100])
     // Of a longer shot the last second is another part of it.
     expect(fades('end', -24, 0, 97)).toEqual([0, 0, 50, 100])
@@ -53,9 +53,9 @@ describe('a lane', () => {
   })
 
   it('mixes colours, lists and things, goes the short way round, and leaves what cannot be mixed', () => {
-    const half = (a: unknown, b: unknown, turns = {}): unknown => valueAt(lane([[0, a], [2, b]]), 101, SPAN, turns) // prettier-ignore
+    const half = (a: unknown, b: unknown, turns = {}): unknown => valueAt(lane([[0, a], [2, b]]), 101, SPAN, turns) // oxfmt-ignore
     expect(half('#000010', '#ff0030')).toBe('#800020')
-    expect(half([[0, 1], [2, 3]], [[2, 1], [4, 9]])).toEqual([[1, 1], [3, 6]]) // prettier-ignore
+    expect(half([[0, 1], [2, 3]], [[2, 1], [4, 9]])).toEqual([[1, 1], [3, 6]]) // oxfmt-ignore
     expect(half({ x: 1, round: true }, { x: 3, round: false })).toEqual({ x: 2, round: true })
     expect(half(350, 20, { '': 360 })).toBe(365)
     expect(half({ turn: 170 }, { turn: -170 }, { turn: 360 })).toEqual({ turn: 180 })
@@ -70,7 +70,7 @@ describe('a lane', () => {
       { at: 12, value: 5, way: 'eased' },
     ])
     expect(withKey(two, 10, 7).keys[1]).toEqual({ at: 10, value: 7, way: 'eased' })
-    expect(changeKey(two, 0, { at: 12 }).keys.map((k) => [k.at, k.value])).toEqual([[10, 1], [12, 0]]) // prettier-ignore
+    expect(changeKey(two, 0, { at: 12 }).keys.map((k) => [k.at, k.value])).toEqual([[10, 1], [12, 0]]) // oxfmt-ignore
     expect(withoutKey(two, 1)!.keys.map((k) => k.at)).toEqual([4, 12])
     expect(withoutKey(lane([[0, 1]]), 0)).toBeNull()
     expect(countedBy(two, 'end', 49).keys.map((k) => k.at)).toEqual([-44, -38, -36])
@@ -86,7 +86,7 @@ const line = (recipe: Recipe, tracks: readonly Track[] = []): Line => ({
 describe('a line over its shot', () => {
   it('is the line of each frame: strengths and settings have their values, the rest is as it was', () => {
     const recipe: Recipe = {
-      ...lineOf('colour-print', { exposure: 0 }, { keys: { strength: lane([[0, 0], [48, 96]]), exposure: lane([[0, 1], [24, -1]]) } }), // prettier-ignore
+      ...lineOf('colour-print', { exposure: 0 }, { keys: { strength: lane([[0, 0], [48, 96]]), exposure: lane([[0, 1], [24, -1]]) } }), // oxfmt-ignore
       keys: {
         strength: lane(
           [
@@ -109,7 +109,7 @@ describe('a line over its shot', () => {
   })
 
   it('changes in all three parts and in strands', () => {
-    const keys = { strength: lane([[0, 0], [48, 96]]) } // prettier-ignore
+    const keys = { strength: lane([[0, 0], [48, 96]]) } // oxfmt-ignore
     const inner = { ...newBath('colour-print', 'inner'), keys }
     const whole: Line = {
       preparation: [{ ...newBath('balance', 'before'), keys }],
@@ -123,7 +123,7 @@ describe('a line over its shot', () => {
   })
 
   it('moves parts of masks by hand, and where they follow a track on top of it', () => {
-    const shape = { ...newPart('ellipse', { x: 30 }), moves: lane([[0, newPart('ellipse', { x: 30 }).settings], [48, newPart('ellipse', { x: 40 }).settings]]) } // prettier-ignore
+    const shape = { ...newPart('ellipse', { x: 30 }), moves: lane([[0, newPart('ellipse', { x: 30 }).settings], [48, newPart('ellipse', { x: 40 }).settings]]) } // oxfmt-ignore
     const masked = (part: object): Recipe => lineOf('colour-print', {}, { mask: withPart(null, part as MaskPart) })
     const partIn = (of: Line) => lineAt(of, 124).recipe.baths[0]!.mask!.parts[0]!
     expect(partIn(line(masked(shape)))).toEqual(newPart('ellipse', { x: 35 }))
@@ -131,7 +131,7 @@ describe('a line over its shot', () => {
     const track: Track = {
       id: 'lockkeeper1', frame: 100, motions: ['move'], first: 100, smooth: 0, lost: [],
       corners: Array.from({ length: 49 }, (_, i) => square(20 + i / 4)), used: Array.from({ length: 49 }, () => 1),
-    } // prettier-ignore
+    } // oxfmt-ignore
     const followed = partIn(line(masked({ ...shape, follows: 'lockkeeper1' }), [track]))
     expect(followed.settings).toEqual(newPart('ellipse', { x: 35 }).settings)
     followed.warp!.forEach((v, i) => expect(v).toBeCloseTo([1, 0, 6, 0, 1, 0, 0, 0, 1][i]!, 9))
@@ -145,7 +145,7 @@ describe('a line over its shot', () => {
     expect(keyed({ glow: lane([[0, 1]]) })).toThrow(
       /baths\/0\/keys has 'glow'; Colour print has no setting of that name/,
     )
-    expect(keyed({ strength: lane([[5, 1], [5, 2]]) })).toThrow('baths/0/keys/strength/keys/1/at is 5; keys stand one behind the other.') // prettier-ignore
+    expect(keyed({ strength: lane([[5, 1], [5, 2]]) })).toThrow('baths/0/keys/strength/keys/1/at is 5; keys stand one behind the other.') // oxfmt-ignore
     expect(keyed({ strength: lane([[2, 1]], 'share') })).toThrow(/at is 2; parts of the shot’s length go from 0 to 1/)
     expect(keyed({ strength: lane([[1, 1]], 'end') })).toThrow(/frames from the end are 0 and below/)
     expect(keyed({ strength: lane([[-1, 1]]) })).toThrow(/frames from the start are 0 and above/)
@@ -173,7 +173,7 @@ describe('linked masks', () => {
     ]
     const whole: Line = { ...NOTHING_AROUND, recipe: { ...lineOf('saturation'), baths } }
     const grown = changeMask(whole, 'cool', { ...baths[1]!.mask, grow: 2 }).recipe.baths.map((b) => b.mask!)
-    expect(grown.map((m) => [m.grow, m.invert])).toEqual([[2, false], [2, true], [0, false]]) // prettier-ignore
+    expect(grown.map((m) => [m.grow, m.invert])).toEqual([[2, false], [2, true], [0, false]]) // oxfmt-ignore
     const turned = changeMask(whole, 'warm', { ...mask, invert: true }).recipe.baths.map((b) => b.mask!.invert)
     expect(turned).toEqual([true, false, false])
     const { link: _, ...own } = mask

@@ -40,7 +40,7 @@ describe('what a file of a look cannot hold', () => {
     expect(notHeld(recipe)).toEqual([{ bath: 'c', name: 'Contrast', why: 'time', whole: false }])
     const { text } = makeLook(recipe, { format: 'cube', size: 3, leaveOut: true })
     expect(text).toMatch(/# Not in this file: how 'Contrast' changes over the shot/)
-    const numbers = (of: string): string => of.split('\n').filter((row) => /^[-\d]/.test(row)).join('\n') // prettier-ignore
+    const numbers = (of: string): string => of.split('\n').filter((row) => /^[-\d]/.test(row)).join('\n') // oxfmt-ignore
     const { keys: _, ...plain } = keyed
     expect(numbers(text)).toBe(numbers(makeLook(line(plain), { format: 'cube', size: 3 }).text))
     expect(notHeld({ ...line(plain), name: 'Dusk', keys: { strength: lane } })).toMatchObject([

@@ -38,7 +38,7 @@ describe('a range of hue, chroma and lightness', () => {
     const within = (h: number, from: number, to: number): boolean =>
       from < to ? h > from && h < to : h > from || h < to
     for (const range of ranges) {
-      const { lightFrom = 0, lightTo = 100, chromaFrom = 0, chromaTo = 999, hueFrom = 0, hueTo = 360 } = range as Record<string, number> // prettier-ignore
+      const { lightFrom = 0, lightTo = 100, chromaFrom = 0, chromaTo = 999, hueFrom = 0, hueTo = 360 } = range as Record<string, number> // oxfmt-ignore
       const found = shares({ ...hard, ...range })
       for (const [i, { l, c, h }] of measured.entries()) {
         const off = [l - lightFrom, lightTo - l, c - chromaFrom, chromaTo - c, h - hueFrom, hueTo - h].map(Math.abs)
@@ -55,14 +55,14 @@ describe('a range of hue, chroma and lightness', () => {
     const near = measured.map(({ h }, i) => ({ h, share: found[i]! })).filter(({ h }) => h > 200 && h < 240)
     expect(near.length).toBeGreaterThan(10)
     // The cubic of the core, by another path: its derivative is 6t(1 - t), summed over steps.
-    const rise = (t: number): number => Array.from({ length: 1000 }, (_, k) => (k + 0.5) / 1000).reduce((sum, u) => (u < t ? sum + 6 * u * (1 - u) / 1000 : sum), 0) // prettier-ignore
+    const rise = (t: number): number => Array.from({ length: 1000 }, (_, k) => (k + 0.5) / 1000).reduce((sum, u) => (u < t ? sum + 6 * u * (1 - u) / 1000 : sum), 0) // oxfmt-ignore
     for (const { h, share } of near) expect(share).toBeCloseTo(rise(1 - (h - 200) / 40), 1)
   })
 })
 
 describe('picked colours', () => {
   it('leave out what is near one that does not belong to them', () => {
-    const [red, orange, blue] = [[0.8, 0.2, 0.2], [0.8, 0.4, 0.2], [0.2, 0.3, 0.8]] // prettier-ignore
+    const [red, orange, blue] = [[0.8, 0.2, 0.2], [0.8, 0.4, 0.2], [0.2, 0.3, 0.8]] // oxfmt-ignore
     const stripes = picture((x) => [red, orange, blue][x % 3]!)
     const lab = (rgb: readonly number[]): number[] => {
       // Culori's CIE Lab under D65 of the light that a display of gamma 2.4 makes of the codes.
@@ -90,7 +90,7 @@ describe('a mask is cleaned', () => {
     const inside = (x: number, y: number, [cx, cy, r]: readonly number[]): boolean =>
       Math.max(Math.abs(x - cx!), Math.abs(y - cy!)) <= r!
     const large = [100, 90, 40]
-    const [speck, hole] = [[220, 60, 2], [100, 90, 2]] // prettier-ignore
+    const [speck, hole] = [[220, 60, 2], [100, 90, 2]] // oxfmt-ignore
     const dirty = plane((x, y) => ((inside(x, y, large) && !inside(x, y, hole!)) || inside(x, y, speck!) ? 1 : 0))
     takeSpecks(dirty, WIDTH, HEIGHT, 4)
     expect(dirty[60 * WIDTH + 220]).toBe(0)
@@ -108,7 +108,7 @@ describe('a mask is cleaned', () => {
     const before = plane((x) => (x < 166 ? 1 : 0))
     const held = before.slice()
     guidePlane(held, guide, WIDTH, HEIGHT, 12)
-    const column = (of: Float32Array, x: number): number => Array.from({ length: 60 }, (_, y) => of[(60 + y) * WIDTH + x]!).reduce((a, b) => a + b) / 60 // prettier-ignore
+    const column = (of: Float32Array, x: number): number => Array.from({ length: 60 }, (_, y) => of[(60 + y) * WIDTH + x]!).reduce((a, b) => a + b) / 60 // oxfmt-ignore
     expect(column(held, 157) - column(held, 162)).toBeGreaterThan(2 * Math.abs(column(held, 163) - column(held, 168)))
     // Plain: windows summed pixel by pixel (He, Sun, Tang 2010, equations 5, 6, 8).
     const window = (cx: number, cy: number): number[] => {
@@ -164,6 +164,6 @@ describe('a shape that follows something', () => {
   it('takes its soft edge along, and a gradient its fall', () => {
     const twice = between(square, corners(10, 10, 90, 10, 90, 90, 10, 90))
     const gradient = drawn(maskOf([part('gradient', { x0: 50, y0: 40, x1: 50, y1: 60 }, { warp: twice })]))
-    expect([at(gradient, 50, 28), at(gradient, 50, 50.3), at(gradient, 50, 72)].map((v) => Math.round(10 * v))).toEqual([10, 5, 0]) // prettier-ignore
+    expect([at(gradient, 50, 28), at(gradient, 50, 50.3), at(gradient, 50, 72)].map((v) => Math.round(10 * v))).toEqual([10, 5, 0]) // oxfmt-ignore
   })
 })

@@ -69,7 +69,7 @@ describe('a track that is kept', () => {
     const aslant = between(
       [{ x: 40, y: 40 }, { x: 60, y: 40 }, { x: 60, y: 60 }, { x: 40, y: 60 }],
       [{ x: 50, y: 42 }, { x: 72, y: 45 }, { x: 70, y: 66 }, { x: 49, y: 60 }],
-    ) // prettier-ignore
+    ) // oxfmt-ignore
     const ellipse = newPart('ellipse', { x: 50, y: 50, width: 20, height: 12, edge: 0 })
     const area = (part: MaskPart): Float32Array => maskWork(withPart(null, part))(null, 320, 180).slice()
     const [there, seen] = [area({ ...ellipse, warp: aslant }), area(seenPart({ ...ellipse, warp: aslant }, 16 / 9))]
@@ -80,7 +80,7 @@ describe('a track that is kept', () => {
     const gone = between(
       [[0, 0], [16, 0], [16, 9], [0, 9]].map(([x, y]) => ({ x: (100 * x!) / 16, y: (100 * y!) / 9 })),
       [[0, 0], [16, 0], [16, 9], [0, 9]].map(([x, y]) => ({ x: 12 + (100 * (c * x! - n * y!)) / 16, y: -9 + (100 * (n * x! + c * y!)) / 9 })),
-    ) // prettier-ignore
+    ) // oxfmt-ignore
     const drawn = newPart('ellipse', { x: 55, y: 48, width: 18, height: 10, turn: 30, edge: 0 })
     const [wanted, ridden] = [area(drawn), area({ ...rebased(drawn, gone, 16 / 9), warp: gone })]
     // Soft edges go along, so that they are not compared pixel by pixel.

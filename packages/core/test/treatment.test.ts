@@ -54,7 +54,7 @@ describe('a treatment', () => {
 
   it('has a line that changes over its shot as it is in each frame, masks too', () => {
     const treatment = new Treatment()
-    const ramp = { times: 'start', keys: [{ at: 0, value: 0, way: 'straight' }, { at: 10, value: 100, way: 'straight' }] } as const // prettier-ignore
+    const ramp = { times: 'start', keys: [{ at: 0, value: 0, way: 'straight' }, { at: 10, value: 100, way: 'straight' }] } as const // oxfmt-ignore
     const mask = withPart(null, newPart('gradient'))
     const line = (own: Partial<Bath>): Order => ({
       ...order,
@@ -72,7 +72,7 @@ describe('a treatment', () => {
       expect([...treatment.run(shown, keyed).pixels]).toEqual([...expected])
     }
     const lower = newPart('gradient', { y0: 70, y1: 120 })
-    const moved = line({ mask: withPart(null, { ...newPart('gradient'), moves: { ...ramp, keys: ramp.keys.map((k) => ({ ...k, value: k.at ? lower.settings : newPart('gradient').settings })) } } as MaskPart) }) // prettier-ignore
+    const moved = line({ mask: withPart(null, { ...newPart('gradient'), moves: { ...ramp, keys: ramp.keys.map((k) => ({ ...k, value: k.at ? lower.settings : newPart('gradient').settings })) } } as MaskPart) }) // oxfmt-ignore
     const planeAt = (number: number, of: Order) =>
       treatment.mask(treatment.read({ ...frame, frame: number }, 'bt1886'), of, bath!.id)!.slice()
     expect([...planeAt(30, moved)]).toEqual([...planeAt(30, line({ mask: withPart(null, lower) }))])

@@ -27,7 +27,7 @@ beforeAll(async () => {
   const ground = `color=c=gray:s=${W}x${H}:r=24,noise=alls=12:allf=t:all_seed=5`
   const laid = `[1][0]overlay=x='100+4*n':y=80:format=gbrp,trim=end_frame=${FRAMES}`
   const out = ['-frames:v', String(FRAMES), '-c:v', 'ffv1', '-y', join(rig.folder, 'card.mkv')]
-  execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', picture, '-f', 'lavfi', '-i', ground, '-filter_complex', laid, ...out]) // prettier-ignore
+  execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', picture, '-f', 'lavfi', '-i', ground, '-filter_complex', laid, ...out]) // oxfmt-ignore
   const production = (await send('POST', '/api/productions', { name: 'Cards' })).body as Production
   const form = multipart([{ name: 'card.mkv', bytes: readFileSync(join(rig.folder, 'card.mkv')) }])
   await rig.app.inject({ method: 'POST', url: `/api/productions/${production.id}/media`, ...form })
@@ -58,7 +58,7 @@ describe('a shape that is followed through a shot', () => {
     expect([track!.id, track!.frame, track!.first, track!.corners.length]).toEqual([ID, 0, 0, FRAMES])
     const left = track!.corners.map(([x]) => (x! * W) / 100)
     left.forEach((x, i) => expect(Math.abs(x - (110 + 4 * i))).toBeLessThan(0.5))
-    const back = (await found({ frame: 12, part: { ...card, settings: { ...card.settings, x: settings.x + (48 * 100) / W } }, way: 'back' })).track! // prettier-ignore
+    const back = (await found({ frame: 12, part: { ...card, settings: { ...card.settings, x: settings.x + (48 * 100) / W } }, way: 'back' })).track! // oxfmt-ignore
     expect([back.frame, back.first, back.corners.length]).toEqual([12, 0, 13])
     const kept = await send('PATCH', `/api/shots/${shot.id}`, { revision: shot.revision, tracks: [track] })
     expect(kept.status).toBe(200)
@@ -131,7 +131,7 @@ describe('a line that changes over its shot', () => {
     const [trial] = shot.trials
     const put = async (keys: object) => {
       const bath = { ...recipe.baths[1]!, keys }
-      const { status, body } = await send('PATCH', `/api/trials/${trial!.id}`, { revision: trial!.revision, recipe: { ...recipe, baths: [bath] } }) // prettier-ignore
+      const { status, body } = await send('PATCH', `/api/trials/${trial!.id}`, { revision: trial!.revision, recipe: { ...recipe, baths: [bath] } }) // oxfmt-ignore
       return `${status} ${String(body.message)}`
     }
     expect(await put({ strength: ramp(0, 400) })).toMatch(/^400 .*baths\/0\/keys\/strength\/keys\/1\/value is 400/)
@@ -151,7 +151,7 @@ describe('a line that changes over its shot', () => {
     writeFileSync(file, (await rig.app.inject({ url: `/api/renders/${body.id}/file` })).rawPayload)
     writeFileSync(join(rig.folder, 'recipe.json'), JSON.stringify(recipe))
     writeFileSync(join(rig.folder, 'shape.json'), JSON.stringify({ ...card, follows: ID }))
-    const tracked = await runProgram(rig.folder, ['track', 'card.mkv', '--shape', 'shape.json', '--motions', 'move', '-o', 'track.json']) // prettier-ignore
+    const tracked = await runProgram(rig.folder, ['track', 'card.mkv', '--shape', 'shape.json', '--motions', 'move', '-o', 'track.json']) // oxfmt-ignore
     expect(tracked.err).toContain(`track.json: the track ${ID}`)
     expect(JSON.parse(readFileSync(join(rig.folder, 'track.json'), 'utf8'))).toEqual(shot.tracks[0])
     const process = ['process', 'card.mkv', '--recipe', 'recipe.json', '--format', 'mkv', '-o']
@@ -178,5 +178,5 @@ describe('a line that changes over its shot', () => {
   })
 
   const pictures = (name: string): Buffer =>
-    execFileSync('ffmpeg', ['-v', 'error', '-i', join(rig.folder, name), '-f', 'rawvideo', '-pix_fmt', 'rgb24', '-'], { maxBuffer: 1e8 }) // prettier-ignore
+    execFileSync('ffmpeg', ['-v', 'error', '-i', join(rig.folder, name), '-f', 'rawvideo', '-pix_fmt', 'rgb24', '-'], { maxBuffer: 1e8 }) // oxfmt-ignore
 })

@@ -42,7 +42,7 @@ describe('a setting that changes over the shot', () => {
     bench.toggleKey('strength')
     bench.frame = FIRST + 20
     bench.setBath('bath-1', { strength: 60 })
-    expect(bench.bath!.keys!['strength']!.keys.map((k) => [k.at, k.value])).toEqual([[0, 20], [20, 60]]) // prettier-ignore
+    expect(bench.bath!.keys!['strength']!.keys.map((k) => [k.at, k.value])).toEqual([[0, 20], [20, 60]]) // oxfmt-ignore
     bench.frame = FIRST + 10
     expect([bench.bathNow!.strength, bench.bath!.strength]).toEqual([40, 20])
     expect(bench.order!.order.time).toEqual({ first: FIRST, length: 38, tracks: [] })
@@ -65,7 +65,7 @@ describe('a setting that changes over the shot', () => {
     bench.toggleLookKey()
     bench.frame = 47
     bench.setLookStrength(0)
-    expect(bench.recipe.keys!['strength']!.keys.map((k) => [k.at, k.value])).toEqual([[0, 100], [37, 0]]) // prettier-ignore
+    expect(bench.recipe.keys!['strength']!.keys.map((k) => [k.at, k.value])).toEqual([[0, 100], [37, 0]]) // oxfmt-ignore
     expect(bench.lineNow.recipe.strength).toBe(0)
     bench.setLookLane(null)
     expect([bench.recipe.keys, bench.recipe.strength]).toEqual([undefined, 0])
@@ -109,7 +109,7 @@ describe('a part of a mask', () => {
     bench.setMask('bath-1', mask, '')
     bench.frame = 20
     const answer = { key: 'tracking1234', done: 38, of: 38, message: null }
-    const begin = vi.spyOn(api, 'beginTracking').mockImplementation(async (_, { id }) => ({ ...answer, state: 'done', track: { ...track, id } })) // prettier-ignore
+    const begin = vi.spyOn(api, 'beginTracking').mockImplementation(async (_, { id }) => ({ ...answer, state: 'done', track: { ...track, id } })) // oxfmt-ignore
     const tracking = useTrackingStore()
     await tracking.trackPart(0, { frame: 20, motions: ['move'], way: 'both' })
     expect(begin).toHaveBeenCalledWith(1, expect.objectContaining({ frame: 20, part: mask.parts[0] }))
@@ -126,7 +126,7 @@ describe('a part of a mask', () => {
     begin.mockImplementation(async () => ({ ...answer, state: 'done', track: null }))
     await tracking.trackPart(0, { frame: 30, motions: ['move'], way: 'back' })
     expect(bench.shot!.tracks).toHaveLength(1)
-    begin.mockImplementation(async () => ({ ...answer, state: 'failed', track: null, message: 'Frame 3 could not be read.' })) // prettier-ignore
+    begin.mockImplementation(async () => ({ ...answer, state: 'failed', track: null, message: 'Frame 3 could not be read.' })) // oxfmt-ignore
     await expect(tracking.trackPart(0, { frame: 30, motions: ['move'], way: 'back' })).rejects.toThrow('Frame 3')
     expect(tracking.now).toBeNull()
   })

@@ -21,7 +21,17 @@ interface Line {
   readonly points: readonly (readonly [x: number, y: number])[]
   /** How the line is told apart: its weight and dashes, and a hue only where the line stands for a dye or record. */
   readonly style:
-    'plain' | 'faint' | 'dashed' | 'accent' | 'cyan' | 'magenta' | 'yellow' | 'red' | 'green' | 'blue' | 'warm'
+    | 'plain'
+    | 'faint'
+    | 'dashed'
+    | 'accent'
+    | 'cyan'
+    | 'magenta'
+    | 'yellow'
+    | 'red'
+    | 'green'
+    | 'blue'
+    | 'warm'
 }
 
 export interface Handle {

@@ -6,7 +6,7 @@ import { PROGRAM, real, runJob, type Real } from './jobs'
 import { kernelMemory } from './memory'
 import { STEP } from './numbers'
 import type { Step } from './step'
-import { tableOfHues, tableOfRamp, tableOfShade, tableOfSolid, tableOfTone, type Words } from './tables'
+import { tableOfHues, tableOfRamp, tableOfShade, tableOfSolid, tableOfTone, wordsOfNodes, type Words } from './tables'
 
 /** @param room where a step that needs room of its own has it, from the beginning of the registers */
 function wordsOfStep(step: Step, room: number): [number, Words] {
@@ -27,6 +27,10 @@ function wordsOfStep(step: Step, room: number): [number, Words] {
     }
     case 'grain':
       return [STEP.grain, wordsOfGrain(step.grain, room)]
+    case 'table': {
+      const { address, side } = step.nodes
+      return [STEP.table, wordsOfNodes(address, side, [0, 0, 0], [side - 1, side - 1, side - 1])]
+    }
     case 'keep':
     case 'take':
       return [STEP[step.do], []]

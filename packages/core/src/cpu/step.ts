@@ -15,6 +15,12 @@ export interface PlacedGrid {
   readonly rows: number
 }
 
+/** Nodes over code values 0..1 in the kernels' memory, as many a side as `side`; four floats each. */
+interface PlacedNodes {
+  readonly address: number
+  readonly side: number
+}
+
 /**
  * A step of a run over single pixels. Two registers hold the pixels on their way: `line`, what the line has made so far,
  * and `own`, what is being made; stages work on `own`. Addresses are those of pictures or planes.
@@ -22,6 +28,7 @@ export interface PlacedGrid {
  * - `load`, `store`: a picture into a register and back; `storePlane`: the first channel of `own` into a plane
  * - `storeShrunk`, `loadStretched`: the same beside a wide blur, see wasm/shrunk.ts
  * - `field`: factors and sums by place, from a grid over the picture; `grain`: noise by place
+ * - `table`: code values through nodes that lie ready, see {@link PlacedNodes}
  * - `keep`: `own` becomes the line; `take`: the line into `own`
  * - `lay`: `own` is laid on the line, where a mask lets it; the result is in both
  */
@@ -33,6 +40,7 @@ export type Step =
   | { readonly do: 'storeShrunk' | 'loadStretched'; readonly small: Shrunk }
   | { readonly do: 'field'; readonly grid: PlacedGrid; readonly width: number; readonly height: number }
   | { readonly do: 'grain'; readonly grain: PlacedGrain }
+  | { readonly do: 'table'; readonly nodes: PlacedNodes }
   | { readonly do: 'keep' | 'take' }
   | { readonly do: 'stage'; readonly stage: PointStage }
   | { readonly do: 'lay'; readonly how: Laying; readonly mask: number }

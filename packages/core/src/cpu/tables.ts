@@ -119,14 +119,19 @@ export function tableOfSolid(solid: Solid): SolidTable {
     const side = sideOfSolid(solid)
     const place = memory.keptPlace(NODE * side ** 3, (at) => bakeSolid(solid, side, at))
     const scale = solid.to.map((to, k) => (side - 1) / (to - solid.from[k]!))
-    const numbers = [side - 1, side - 2, side, side ** 2].map(real)
-    const bytes = [NODE, NODE * side, NODE * side ** 2, NODE * (1 + side + side ** 2)]
     return {
       key,
       side,
       scale,
       nodes: () => memory.floats(place(), (NODE / 4) * side ** 3),
-      words: () => [place(), ...solid.from.map(real), ...scale.map(real), ...numbers, ...bytes],
+      words: () => wordsOfNodes(place(), side, solid.from, scale),
     }
   })
+}
+
+/** @param at address of the nodes @param scale nodes for a unit of each number */
+export function wordsOfNodes(at: number, side: number, from: readonly number[], scale: readonly number[]): Words {
+  const numbers = [side - 1, side - 2, side, side ** 2].map(real)
+  const bytes = [NODE, NODE * side, NODE * side ** 2, NODE * (1 + side + side ** 2)]
+  return [at, ...from.map(real), ...scale.map(real), ...numbers, ...bytes]
 }

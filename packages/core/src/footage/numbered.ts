@@ -23,7 +23,8 @@ export function numberedName(name: string): NumberedName | null {
 
 /** Files that belong together: a sequence in the order of its numbers, or one file. */
 export type Group<F> =
-  { readonly type: 'sequence'; readonly files: readonly F[] } | { readonly type: 'file'; readonly file: F }
+  | { readonly type: 'sequence'; readonly files: readonly F[] }
+  | { readonly type: 'file'; readonly file: F }
 
 /**
  * Puts numbered stills of one folder together, three or more; all else stays by itself. The order is that of the first file of

@@ -1,3 +1,4 @@
+export * from './drafts'
 export * from './order'
 export * from './treatment'
 export * from './edition'

@@ -9,6 +9,7 @@ import { Recent } from '../numbers/recent'
 import type { Plan } from '../plan/plan'
 import { PlanRunner } from '../plan/run'
 import type { Line } from '../line/parts'
+import { Drafts, type Drafted } from './drafts'
 import { UNTREATED, shownIn, type Order } from './order'
 
 /** A frame of footage. */
@@ -43,6 +44,7 @@ export class Treatment {
   private readonly plans = new Recent<Plan>(10)
   private readonly masks = new Recent<Plan | null>(10)
   private readonly runner = new PlanRunner()
+  private readonly drafts = new Drafts()
   /** What is kept beside the buffers of the plans. */
   protected readonly pictures = new Pictures()
   /** Whose footage the buffer of that name holds. */
@@ -73,6 +75,16 @@ export class Treatment {
     const light = this.sceneLight(scene)
     const plan = this.planOf(lineAt(line, frame), scene, light !== undefined)
     return this.runner.run(plan, camera, width, height, { scene: light, frame })
+  }
+
+  /**
+   * What {@link treat} gives, near enough for a picture that moves: see {@link Drafts}. Footage of a scene has no greatest
+   * light that a table could end at.
+   * @returns null where the exact run has to do it
+   */
+  draft(scene: Scene, line: Line): Drafted | null {
+    if (scene.refers !== 'display') return null
+    return this.drafts.run(this.planOf(lineAt(line, scene.frame), scene), scene.camera)
   }
 
   /** One frame, from code values of the footage to those of the delivery. @returns what the next treatment overwrites */
@@ -127,6 +139,7 @@ export class Treatment {
   /** Gives the buffers back. */
   release(): void {
     this.runner.release()
+    this.drafts.release()
     this.pictures.release()
   }
 }

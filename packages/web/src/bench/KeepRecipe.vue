@@ -68,8 +68,7 @@ const keepVersion = () => finish(() => shelf.addVersion(origin.value!.row, line.
     <section v-if="origin" class="version" aria-label="As a new version">
       <p>
         It came from <b>{{ origin.row.name }}</b>, version {{ origin.number
-        }}<template v-if="origin.number < origin.row.latest">; the newest is {{ origin.row.latest }}</template
-        >.
+        }}<template v-if="origin.number < origin.row.latest">; the newest is {{ origin.row.latest }}</template>.
       </p>
       <ul v-if="changes.length">
         <li v-for="words in changes" :key="words">{{ words }}</li>

@@ -8,14 +8,19 @@ const props = defineProps<{ by: Painted }>()
 const look = useLookStore()
 
 const MEANS: Record<Painter, string> = {
-  auto: 'whichever is quicker on this machine',
+  auto: 'graphics hardware where it is quicker on this machine, or one table of the whole line where it shows the same',
   graphics: 'graphics hardware wherever it can',
   processor: 'always the processor',
+}
+const PAINTED: Record<Painted, string> = {
+  graphics: 'graphics hardware',
+  processor: 'the processor',
+  table: 'one table of the whole line, tried against it on this picture',
 }
 const label = computed(() => (look.painter === 'auto' ? props.by : `only ${look.painter}`))
 const title = computed(
   () =>
-    `Drawn by the ${props.by}. While something moves: ${MEANS[look.painter]}; at rest always the processor. Click for another`,
+    `Drawn by ${PAINTED[props.by]}. While something moves: ${MEANS[look.painter]}; at rest always the processor. Click for another`,
 )
 function next(): void {
   const painters = Object.keys(MEANS) as Painter[]

@@ -114,9 +114,7 @@ const expose = (): void =>
     <CurvesChart v-if="reading && plotted" :view="plot" />
     <p v-if="reading" class="mono quiet">scene light {{ figures(reading.scene, 4) }}</p>
     <p v-if="grey !== null" class="card">
-      <span
-        >Grey card at <b class="mono">{{ (grey * 100).toFixed(1) }} %</b></span
-      >
+      <span>Grey card at <b class="mono">{{ (grey * 100).toFixed(1) }} %</b></span>
       <button
         class="word"
         type="button"

@@ -31,9 +31,7 @@ const rename = (p: Proof, name: string): void => {
           :input-props="{ 'aria-label': `Name of proof ${p.name}` }"
           @change="(v: string) => rename(p, v)"
         />
-        <p class="quiet">
-          <span class="mono">frame {{ p.frame }}</span> · {{ shelf.titleOf(p.recipe) }}
-        </p>
+        <p class="quiet"><span class="mono">frame {{ p.frame }}</span> · {{ shelf.titleOf(p.recipe) }}</p>
         <div class="do">
           <NButton size="tiny" @click="emit('compare', p)">Compare</NButton>
           <NButton size="tiny" @click="emit('reopen', p)">Open as a trial</NButton>

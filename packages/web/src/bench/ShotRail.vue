@@ -35,8 +35,7 @@ const { marked, choose } = useMarking((s) => void router.push(`/bench/${s.id}`))
       >
         <img v-if="pictureOf(s.id)" :src="pictureOf(s.id)!" alt="" />
         <span v-else class="blank" />
-        <span class="label"
-          ><span class="mono">{{ String(i + 1).padStart(2, '0') }}</span> {{ s.name }}</span
+        <span class="label"><span class="mono">{{ String(i + 1).padStart(2, '0') }}</span> {{ s.name }}</span
         ><component :is="signs.get(s.id)!.icon" v-if="signs.get(s.id)!.icon" class="sign" aria-hidden="true" />
       </button>
       <button

@@ -35,9 +35,7 @@ const { marked, choose, toggle } = useMarking((s) => {
         >
           <img v-if="pictureOf(s.id)" :src="pictureOf(s.id)!" alt="" />
           <span v-else class="blank" />
-          <span class="label"
-            ><span class="mono">{{ String(i + 1).padStart(2, '0') }}</span> {{ s.name }}</span
-          >
+          <span class="label"><span class="mono">{{ String(i + 1).padStart(2, '0') }}</span> {{ s.name }}</span>
         </button>
         <label
           ><input

@@ -109,9 +109,7 @@ const tapped = computed(() =>
         @pointercancel="release"
       />
       <template v-if="measuring && bench.part === null">
-        <i v-for="(p, i) in probes" :key="i" class="area" :style="boxOf(p)"
-          ><b class="mono">{{ i + 1 }}</b></i
-        >
+        <i v-for="(p, i) in probes" :key="i" class="area" :style="boxOf(p)"><b class="mono">{{ i + 1 }}</b></i>
         <i v-if="area" class="area" :style="boxOf(area)" />
       </template>
       <MaskHandles v-if="measuring && bench.part !== null" :width="own.width" :height="own.height" />

@@ -147,8 +147,7 @@ const share = (frame: number): number => {
     <PainterButton :by="answer?.by ?? 'processor'" />
   </div>
   <div v-else class="bar" role="group" aria-label="Playing">
-    <span class="quiet"
-      >a still picture<template v-if="info">, {{ info.width }} × {{ info.height }}</template></span
+    <span class="quiet">a still picture<template v-if="info">, {{ info.width }} × {{ info.height }}</template></span
     ><span class="mono quiet speed" data-test="speed">{{ speed }}</span>
     <PainterButton :by="answer?.by ?? 'processor'" />
   </div>

@@ -28,7 +28,7 @@ export function usePicture(
 
   let asked = 0
   let resting: ReturnType<typeof setTimeout> | undefined
-  /** @param by who may draw; what graphics has drawn is drawn again by the processor once it rests */
+  /** @param by who may draw; what something else has drawn is drawn again by the processor once it rests */
   async function ask(by?: Painter): Promise<void> {
     clearTimeout(resting)
     settled.value = false
@@ -42,7 +42,7 @@ export function usePicture(
       answer.value = got
       problem.value = ''
       if (mine !== asked) return
-      settled.value = got.by !== 'graphics'
+      settled.value = got.by === 'processor'
       if (!settled.value) resting = setTimeout(() => void ask('processor'), REST_MS)
     } catch (error) {
       problem.value = wordsOf(error)

@@ -127,9 +127,7 @@ const take = (): Promise<void> =>
           aria-label="Frames a second of the list"
           @update:value="setRate"
       /></label>
-      <span v-if="list" class="name"
-        >{{ list.name }}<template v-if="plan?.title"> · {{ plan.title }}</template></span
-      >
+      <span v-if="list" class="name">{{ list.name }}<template v-if="plan?.title"> · {{ plan.title }}</template></span>
       <span v-else class="quiet">CMX 3600 (.edl) or OpenTimelineIO (.otio)</span>
     </div>
     <p v-if="problem" role="alert" class="warn">{{ problem }}</p>

@@ -71,9 +71,7 @@ const act = (key: string): void => emit('act', key as TileAction)
         >side by side</NCheckbox
       >
       <NPopover v-if="kept" trigger="click" placement="bottom" style="max-width: 340px">
-        <template #trigger
-          ><button class="word" type="button">version {{ kept.latest }}</button></template
-        >
+        <template #trigger><button class="word" type="button">version {{ kept.latest }}</button></template>
         <p class="quiet">{{ kept.maker ? `Made by ${kept.maker}, ` : 'Made ' }}<TimeAgo :time="kept.createdAt" /></p>
         <ol reversed :aria-label="`Versions of ${kept.name}`">
           <li v-for="v in kept.versions" :key="v.number">

@@ -29,10 +29,7 @@ const blank = ref(false)
     </span>
     <span class="what">
       <b>{{ name }}</b>
-      <span class="quiet"
-        ><span class="mono">{{ sizeWords(bytes) }}</span
-        >, {{ when }} <TimeAgo :time="time"
-      /></span>
+      <span class="quiet"><span class="mono">{{ sizeWords(bytes) }}</span>, {{ when }} <TimeAgo :time="time" /></span>
       <slot />
     </span>
     <span class="do">

@@ -83,9 +83,7 @@ const encodings = ref(false)
 </script>
 
 <template>
-  <TopBar
-    ><span v-if="production">{{ production.name }}</span></TopBar
-  >
+  <TopBar><span v-if="production">{{ production.name }}</span></TopBar>
   <main class="page">
     <div class="head">
       <h1>Intake</h1>

@@ -18,7 +18,10 @@ const MOST_STILLS = 12
 /** More threads than this gain nothing at the sizes that are shown. */
 const MOST_THREADS = 8
 
-/** While it plays, or graphics draws, readings are renewed this often. */
+/** Who asks again so soon is moving something. */
+const MOVING_MS = 400
+
+/** While it plays, or the processor does not draw, readings are renewed this often. */
 const READ_MS = 250
 
 /** Picture work off the page's thread: the newest question wins, whatever is asked meanwhile is dropped. */
@@ -30,6 +33,8 @@ class PictureEngine extends SideEngine {
   private readings: ReadingSender | undefined
   private readonly graphics = new GraphicsPainter(this.treater)
   private lastRead = 0
+  private lastAsked = -Infinity
+  private moving = false
   private readonly playing = new Playing({
     frames: this.treater.frames,
     latest: () => this.latest!,
@@ -70,6 +75,8 @@ class PictureEngine extends SideEngine {
   async ask(request: PictureRequest): Promise<PictureAnswer | null> {
     const started = performance.now()
     const run = ++this.run
+    this.moving = started - this.lastAsked < MOVING_MS
+    this.lastAsked = started
     this.latest = request
     if (this.playing.going) return null
     // Messages that already wait in the queue are let in first, so that of many questions only the last is worked on.
@@ -102,25 +109,37 @@ class PictureEngine extends SideEngine {
   private draw(request: PictureRequest, loaded: readonly [Loaded, Loaded | null]): Painted {
     if (request.by !== 'processor') this.graphics.want(request.by)
     const put: Put = (from, which) => this.canvas?.put(request.compare, from, which)
-    if (request.by === 'processor' || !this.graphics.paint(request, loaded, put)) {
-      this.drawByProcessor(request, loaded)
-      return 'processor'
-    }
-    this.readBeside(request, loaded)
-    return 'graphics'
+    const by =
+      request.by !== 'processor' && this.graphics.paint(request, loaded, put)
+        ? 'graphics'
+        : request.by === 'auto' && this.drawByTable(request, loaded)
+          ? 'table'
+          : 'processor'
+    if (by === 'processor') this.drawByProcessor(request, loaded)
+    else this.readBeside(by, request, loaded)
+    return by
   }
 
-  /** Whether this picture is read. While it plays, or graphics draws, readings come now and then: they cost as much as a picture. */
+  /** While something moves. @returns false where no table does, or where more than the treated picture is asked for */
+  private drawByTable({ order, tap, compare, mask }: PictureRequest, [own, another]: readonly [Loaded, Loaded | null]) {
+    if (another || mask || compare.mode !== 'off' || !(this.moving || this.playing.going)) return false
+    const scene = this.treater.scene(own)
+    const drafted = this.treater.draft(scene, tapped(order, tap))
+    if (drafted) this.paint([drafted.picture], scene)
+    return drafted !== null
+  }
+
+  /** Whether this picture is read. While it plays, or the processor does not draw, readings come now and then: they cost as much as a picture. */
   private isRead(by: Painted): boolean {
     const now = performance.now()
-    if ((this.playing.going || by === 'graphics') && now - this.lastRead < READ_MS) return false
+    if ((this.playing.going || by !== 'processor') && now - this.lastRead < READ_MS) return false
     this.lastRead = now
     return true
   }
 
   /** Readings are the processor's. */
-  private readBeside(request: PictureRequest, [own, other]: readonly [Loaded, Loaded | null]): void {
-    if (!this.isRead('graphics')) return
+  private readBeside(by: Painted, request: PictureRequest, [own, other]: readonly [Loaded, Loaded | null]): void {
+    if (!this.isRead(by)) return
     setTimeout(() => {
       const scene = this.treater.scene(own)
       const { order, tap, compare } = request

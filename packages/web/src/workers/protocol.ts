@@ -75,7 +75,8 @@ export type MaskView = (typeof MASK_VIEWS)[number]
 
 /** `auto`: whichever is quicker on this machine. */
 export type Painter = 'auto' | 'graphics' | 'processor'
-export type Painted = Exclude<Painter, 'auto'>
+/** `table`: one look-up in place of the line, see core's Drafts; only while something moves. */
+export type Painted = Exclude<Painter, 'auto'> | 'table'
 
 export type Compare =
   | { readonly mode: 'off' | 'footage' }

@@ -169,9 +169,7 @@ onBeforeUnmount(() => {
         Paste {{ bench.clipboard.length === 1 ? 'the copied bath' : `${bench.clipboard.length} copied baths` }}
       </button>
       <section v-for="part in parts" :key="part.title" :aria-label="part.title">
-        <h3 class="part">
-          {{ part.title }} <span class="quiet">{{ part.note }}</span>
-        </h3>
+        <h3 class="part">{{ part.title }} <span class="quiet">{{ part.note }}</span></h3>
         <section v-for="g in part.groups" :key="g.family" :aria-label="g.family || part.title">
           <h4 v-if="g.family">{{ g.family }}</h4>
           <div class="tiles">

@@ -112,9 +112,7 @@ async function render(): Promise<void> {
         </div>
         <DeliveryForm v-model="delivery" :example="plan?.name ?? plan?.shots[0]?.name ?? ''" />
         <div v-if="plan" class="more">
-          <label
-            ><input v-model="put" type="checkbox" /> also into <span class="mono">{{ plan.folder }}</span></label
-          >
+          <label><input v-model="put" type="checkbox" /> also into <span class="mono">{{ plan.folder }}</span></label>
           <label v-if="there.length"
             ><input v-model="over" type="checkbox" /> over what is there: {{ there.join(', ') }}</label
           >
